@@ -1,0 +1,215 @@
+import { z } from 'zod'
+import { PartName } from './candidate'
+import { ClimberFile } from './climberFile'
+import { ExamFormat } from './exam'
+import { Plan, PlanSession, SessionStatus } from './plan'
+import { PracticeTest } from './practice'
+import { PlainDate, TimeOfDay, Title, Uuid, Version } from './shared'
+
+/**
+ * Who a route answers. `candidate`: a tutor of the candidate's workspace, or the candidate; anyone else hears
+ * "not found", as for a candidate that does not exist. `exam`: a member of the exam's workspace, or a candidate on it.
+ */
+export type Who = 'anyone' | 'signed-in' | 'candidate' | 'exam'
+
+export interface Route<P extends z.ZodType = z.ZodType, B extends z.ZodType = z.ZodType, A extends z.ZodType = z.ZodType> {
+  method: 'GET' | 'PUT' | 'POST' | 'DELETE'
+  path: string
+  who: Who
+  params: P
+  body: B
+  answer: A
+}
+const nothing = z.undefined().or(z.object({}))
+const route = <P extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
+  method: Route['method'],
+  path: string,
+  who: Who,
+  shapes: { params: P; body: B; answer: A },
+): Route<P, B, A> => ({ method, path, who, ...shapes })
+
+const none = z.object({})
+const candidate = z.object({ candidateId: Uuid })
+const exam = z.object({ examId: Uuid })
+const ok = z.object({ ok: z.literal(true) })
+
+export const Email = z.email('write an e-mail address').max(254).transform((text) => text.toLowerCase())
+export const Password = z.string().min(10, 'at least 10 characters').max(200, 'at most 200 characters')
+
+export const User = z.object({ id: Uuid, name: z.string(), email: z.string() })
+export const SessionAnswer = z.object({
+  user: User.nullable(),
+  csrf: z.string(),
+  now: z.string().describe('instant, ISO 8601; the browser keeps time by it'),
+  frozen: z.boolean().describe('the time stands still, for tests and pictures'),
+  demoAccounts: z.array(z.object({ email: z.string(), name: z.string(), about: z.string() })),
+})
+
+/** A saved part with its version. */
+export const StoredPart = z.object({
+  document: z.unknown(),
+  version: Version,
+  changedBy: z.string().nullable(),
+  changedAt: z.string().nullable(),
+})
+export const StoredSession = PlanSession.extend({ version: Version })
+export const StoredTest = PracticeTest.and(z.object({ version: Version }))
+export const StoredPlan = Plan.omit({ sessions: true }).and(
+  z.object({ version: Version, sessions: z.array(StoredSession) }),
+)
+
+export const Candidate = z.object({
+  id: Uuid,
+  examId: Uuid,
+  exam: ExamFormat,
+  parts: z.partialRecord(PartName, StoredPart),
+  plan: StoredPlan.nullable(),
+  tests: z.array(StoredTest),
+  mine: z.boolean().describe('the signed-in user is the candidate'),
+})
+
+/** One row of the roster: what is needed to draw it and no more. */
+export const CandidateRow = z.object({
+  id: Uuid,
+  name: z.string(),
+  examTitle: z.string(),
+  mine: z.boolean(),
+  examDate: PlainDate.nullable(),
+  target: z.number().nullable(),
+  odds: z.number().nullable(),
+  forecast: z.object({ mean: z.number(), low: z.number(), high: z.number() }).nullable(),
+  slippedMinutes: z.number(),
+  nextTest: PlainDate.nullable(),
+  lastScore: z.object({ date: PlainDate, scaled: z.number() }).nullable(),
+})
+
+export const ExamRow = z.object({ id: Uuid, title: z.string(), field: z.string(), candidates: z.number() })
+
+export const routes = {
+  health: route('GET', '/api/health', 'anyone', {
+    params: none,
+    body: nothing,
+    answer: z.object({ ok: z.boolean(), database: z.boolean(), version: z.string() }),
+  }),
+  session: route('GET', '/api/session', 'anyone', { params: none, body: nothing, answer: SessionAnswer }),
+  signUp: route('POST', '/api/sign-up', 'anyone', {
+    params: none,
+    body: z.object({ email: Email, password: Password, name: Title }),
+    answer: SessionAnswer,
+  }),
+  signIn: route('POST', '/api/sign-in', 'anyone', {
+    params: none,
+    body: z.object({ email: Email, password: z.string().min(1, 'write your password').max(200) }),
+    answer: SessionAnswer,
+  }),
+  demoSignIn: route('POST', '/api/demo-sign-in', 'anyone', {
+    params: none,
+    body: z.object({ email: Email }),
+    answer: SessionAnswer,
+  }),
+  signOut: route('POST', '/api/sign-out', 'signed-in', { params: none, body: nothing, answer: SessionAnswer }),
+  signOutEverywhere: route('POST', '/api/sign-out-everywhere', 'signed-in', {
+    params: none,
+    body: nothing,
+    answer: SessionAnswer,
+  }),
+
+  listExams: route('GET', '/api/exams', 'signed-in', { params: none, body: nothing, answer: z.array(ExamRow) }),
+  readExam: route('GET', '/api/exams/:examId', 'exam', { params: exam, body: nothing, answer: z.object({ id: Uuid, format: ExamFormat }) }),
+  /** Creates an exam under an id that the client chose; sent twice it is stored once. */
+  createExam: route('PUT', '/api/exams/:examId', 'signed-in', {
+    params: exam,
+    body: z.object({ file: ClimberFile }),
+    answer: z.object({ id: Uuid, format: ExamFormat }),
+  }),
+
+  listCandidates: route('GET', '/api/candidates', 'signed-in', {
+    params: none,
+    body: nothing,
+    answer: z.array(CandidateRow),
+  }),
+  createCandidate: route('PUT', '/api/candidates/:candidateId', 'signed-in', {
+    params: candidate,
+    body: z.object({ name: Title, examId: Uuid, self: z.boolean() }),
+    answer: Candidate,
+  }),
+  readCandidate: route('GET', '/api/candidates/:candidateId', 'candidate', {
+    params: candidate,
+    body: nothing,
+    answer: Candidate,
+  }),
+  deleteCandidate: route('DELETE', '/api/candidates/:candidateId', 'candidate', {
+    params: candidate,
+    body: nothing,
+    answer: ok,
+  }),
+  savePart: route('PUT', '/api/candidates/:candidateId/parts/:part', 'candidate', {
+    params: candidate.extend({ part: PartName }),
+    body: z.object({ version: Version, document: z.record(z.string(), z.unknown()) }),
+    answer: StoredPart,
+  }),
+
+  makePlan: route('PUT', '/api/candidates/:candidateId/plan', 'candidate', {
+    params: candidate,
+    body: z.object({ version: Version.describe('of the plan it replaces; 0 for the first'), seed: z.number().int() }),
+    answer: StoredPlan,
+  }),
+  saveSession: route('PUT', '/api/candidates/:candidateId/sessions/:sessionId', 'candidate', {
+    params: candidate.extend({ sessionId: PlanSession.shape.id }),
+    body: z.object({
+      version: Version,
+      status: SessionStatus,
+      minutesDone: PlanSession.shape.minutesDone,
+      startedAt: PlanSession.shape.startedAt,
+      pinned: z.boolean(),
+      date: PlainDate,
+      start: TimeOfDay,
+    }),
+    answer: StoredSession,
+  }),
+
+  saveTest: route('PUT', '/api/candidates/:candidateId/tests/:testId', 'candidate', {
+    params: candidate.extend({ testId: Uuid }),
+    body: z.object({ version: Version, test: PracticeTest }),
+    answer: StoredTest,
+  }),
+  deleteTest: route('DELETE', '/api/candidates/:candidateId/tests/:testId', 'candidate', {
+    params: candidate.extend({ testId: Uuid }),
+    body: nothing,
+    answer: ok,
+  }),
+
+  exportFile: route('GET', '/api/candidates/:candidateId/file', 'candidate', {
+    params: candidate,
+    body: nothing,
+    answer: ClimberFile,
+  }),
+  /** Creates a candidate, and the exam where the workspace has no equal one, from a Climber file. */
+  importFile: route('PUT', '/api/candidates/:candidateId/file', 'signed-in', {
+    params: candidate,
+    body: z.object({ file: ClimberFile, self: z.boolean().default(false) }),
+    answer: Candidate,
+  }),
+  exportCalendar: route('GET', '/api/candidates/:candidateId/plan.ics', 'candidate', {
+    params: candidate,
+    body: nothing,
+    answer: z.string(),
+  }),
+} as const
+
+export type RouteName = keyof typeof routes
+export type Params<N extends RouteName> = z.input<(typeof routes)[N]['params']>
+export type Body<N extends RouteName> = z.input<(typeof routes)[N]['body']>
+export type ParsedBody<N extends RouteName> = z.output<(typeof routes)[N]['body']>
+export type ParsedParams<N extends RouteName> = z.output<(typeof routes)[N]['params']>
+export type Answer<N extends RouteName> = z.output<(typeof routes)[N]['answer']>
+
+export type User = z.infer<typeof User>
+export type SessionAnswer = z.infer<typeof SessionAnswer>
+export type StoredPart = z.infer<typeof StoredPart>
+export type StoredSession = z.infer<typeof StoredSession>
+export type StoredTest = z.infer<typeof StoredTest>
+export type StoredPlan = z.infer<typeof StoredPlan>
+export type Candidate = z.infer<typeof Candidate>
+export type CandidateRow = z.infer<typeof CandidateRow>
+export type ExamRow = z.infer<typeof ExamRow>

@@ -1,0 +1,52 @@
+import { z } from 'zod'
+
+/** A short name that other parts of a file refer to, such as `streams` or `spring-2031`. */
+export const Slug = z
+  .string()
+  .regex(/^[a-z0-9][a-z0-9-]{0,59}$/, 'use small letters, digits and hyphens, at most 60')
+
+export const Uuid = z.uuid('an id of the form 00000000-0000-4000-8000-000000000000')
+
+const isRealDate = (text: string): boolean => {
+  const time = Date.parse(`${text}T00:00:00Z`)
+  return Number.isFinite(time) && new Date(time).toISOString().startsWith(text)
+}
+
+/** A day without a time, `YYYY-MM-DD`. */
+export const PlainDate = z
+  .string()
+  .regex(/^\d{4}-\d{2}-\d{2}$/, 'write the date as YYYY-MM-DD')
+  .refine(isRealDate, 'there is no such day; write the date as YYYY-MM-DD')
+
+/** A time of day in the candidate's zone, `HH:MM`; `24:00` ends a day. */
+export const TimeOfDay = z
+  .string()
+  .regex(/^(([01]\d|2[0-3]):[0-5]\d|24:00)$/, 'write the time as HH:MM, between 00:00 and 24:00')
+
+const isZone = (zone: string): boolean => {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: zone })
+    return true
+  } catch {
+    return false
+  }
+}
+
+/** An IANA time zone. */
+export const Zone = z.string().refine(isZone, 'name a time zone such as Etc/UTC')
+
+/** A window of one day, `from` before `to`. */
+export const Window = z
+  .object({ from: TimeOfDay, to: TimeOfDay })
+  .refine((window) => window.from < window.to, { message: 'the window must end after it starts', path: ['to'] })
+
+export const Weekday = z.number().int().min(1).max(7).describe('1 Monday to 7 Sunday')
+
+/** What every stored thing that two people can edit carries; 0 is "not stored yet". */
+export const Version = z.number().int().min(0)
+
+export const Title = z.string().trim().min(1, 'write a name').max(200, 'at most 200 characters')
+
+export type PlainDate = z.infer<typeof PlainDate>
+export type TimeOfDay = z.infer<typeof TimeOfDay>
+export type Window = z.infer<typeof Window>

@@ -1,0 +1,246 @@
+import type { ExamFormat, Form, PracticeTest, Sitting } from '@climber/contract'
+import { diagnose, type DiagnosisResult } from '../diagnosis/diagnose'
+import { forecast, type Forecast, type ForecastModel, type Observation, oddsOf } from '../forecast/forecast'
+import { gainsAt, knowledgeAfter, type Study, studyOf } from '../forecast/trajectory'
+import { allocate } from '../hours/allocate'
+import type { PlanInput } from '../plan/input'
+import { rangeOf } from '../scoring/conversion'
+import { itemsOf } from '../scoring/raw'
+import { compositeRange, compositeWeights, conversionFor, standing, type Standing } from '../scoring/standing'
+import { dateOf, dayNumber, type DayNumber } from '../time/day'
+import { Landscape } from './levels'
+import { type CandidateRecord, type Moment, sittingOf, startDate } from './record'
+
+/** Spreads as shares of a scale's range; the worked examples of docs/models.md, 8 have a range of 200. */
+const dayOfShare = 0.04
+const offsetShare = 0.05
+const walkShare = 0.5 / 200 ** 2
+const formErrorShare = 0.02
+const rateSd = 0.5
+/** Hours assumed ahead when the slopes of conversion tables are taken. */
+const slopeHours = 60
+
+/** `composite`, or the place of a section. */
+export type Scale = 'composite' | number
+
+export interface ScoredTest {
+  test: PracticeTest
+  form?: Form
+  standing: Standing
+}
+
+export interface ScalePoint extends Forecast {
+  date: string
+  day: number
+}
+
+/** A record worked through: what every screen shows comes from here. */
+export interface Assessment {
+  record: CandidateRecord
+  now: Moment
+  today: DayNumber
+  /** Day from which gains count. */
+  start: DayNumber
+  sitting?: Sitting
+  diagnosis: DiagnosisResult
+  landscape: Landscape
+  /** Knowledge of each topic today, after the work logged, in the exam's order. */
+  known: number[]
+  touches: DayNumber[][]
+  scored: ScoredTest[]
+  done: Study[]
+}
+
+/** Scores of all logged tests, oldest first; those with counts missing are left out. */
+export function scoreTests(exam: ExamFormat, tests: PracticeTest[]): ScoredTest[] {
+  return tests
+    .flatMap((test) => {
+      const form = exam.forms.find(({ id }) => id === test.form)
+      const result = standing(exam, test.counts, form)
+      return result ? [{ test, form, standing: result }] : []
+    })
+    .sort((a, b) => a.test.date.localeCompare(b.test.date) || a.test.id.localeCompare(b.test.id))
+}
+
+export function assess(record: CandidateRecord, now: Moment): Assessment {
+  const diagnosis = diagnose(record.exam, record.diagnosis)
+  const landscape = new Landscape(record.exam, diagnosis, record.settings, slopeHours)
+  const today = dayNumber(now.date)
+  const done = studyOf(record.plan?.sessions ?? [], today, false)
+  const { known, touches } = knowledgeAfter(landscape, done)
+  return {
+    record,
+    now,
+    today,
+    start: dayNumber(startDate(record, now.date)),
+    sitting: sittingOf(record, now.date),
+    diagnosis,
+    landscape,
+    known,
+    touches,
+    scored: scoreTests(record.exam, record.tests),
+    done,
+  }
+}
+
+const pick = (levels: { sections: number[]; composite: number }, scale: Scale): number =>
+  scale === 'composite' ? levels.composite : levels.sections[scale]!
+
+export function stepOf(exam: ExamFormat, scale: Scale): number {
+  return scale === 'composite' ? exam.composite.step : exam.sections[scale]!.conversion.step
+}
+
+/** Prior of the forecast on a scale. */
+export function modelOf({ record: { exam }, landscape }: Assessment, scale: Scale): ForecastModel {
+  const { low, high } = scale === 'composite' ? compositeRange(exam) : rangeOf(exam.sections[scale]!.conversion)
+  const range = high - low
+  return {
+    start: pick(landscape.now, scale),
+    startSd: pick(landscape.spread(), scale),
+    rateSd,
+    walk: walkShare * range ** 2,
+    offsetSd: offsetShare * range,
+    dayOfSd: dayOfShare * range,
+  }
+}
+
+/** Spread of one test's score about the level: the form's own error and the binomial's, on the scale. */
+function testSd(assessment: Assessment, { test, form }: ScoredTest, scale: Scale): number {
+  const { exam } = assessment.record
+  const weights = compositeWeights(exam)
+  const sds = exam.sections.map((section, at) => {
+    const { conversion } = conversionFor(section, form)
+    const range = rangeOf(conversion)
+    let variance = 0
+    for (const group of section.groups) {
+      const counts = test.counts[group.id]!
+      const p = Math.min(0.95, Math.max(0.05, counts.right / group.items))
+      variance += group.items * p * (1 - p) * (group.perRight + group.perWrong) ** 2
+    }
+    const slope = assessment.landscape.slope(at, 0.4 * itemsOf(section), 0.8 * itemsOf(section))
+    return Math.hypot(Math.sqrt(variance) * slope, formErrorShare * (range.high - range.low))
+  })
+  return scale === 'composite' ? Math.hypot(...sds.map((sd, at) => sd * weights[at]!)) : sds[scale]!
+}
+
+/** Logged tests as the forecast sees them; forms seen before are left out. */
+export function observationsOf(assessment: Assessment, scale: Scale): Observation[] {
+  const counted = assessment.scored.filter(({ test }) => !test.seen)
+  const days = counted.map(({ test }) => dayNumber(test.date))
+  const gains = gainsAt(assessment.landscape, assessment.done, days)
+  return counted.map((scored, at) => ({
+    day: Math.max(0, days[at]! - assessment.start),
+    gain: pick(gains[at]!, scale),
+    score: scale === 'composite' ? scored.standing.composite : scored.standing.sections[scale]!.scaled,
+    sd: testSd(assessment, scored, scale),
+    source: scored.test.source,
+  }))
+}
+
+/** Level on a scale on each of `days` (ascending) if the plan is kept from today on; the last may be the exam's. */
+export function outlook(assessment: Assessment, scale: Scale, days: DayNumber[], dayOf = false): ScalePoint[] {
+  const model = modelOf(assessment, scale)
+  const tests = observationsOf(assessment, scale)
+  const sessions = assessment.record.plan?.sessions ?? []
+  const gains = gainsAt(assessment.landscape, studyOf(sessions, assessment.today, true), days)
+  return days.map((day, at) => ({
+    date: dateOf(day),
+    day,
+    ...forecast(model, tests, { day: Math.max(0, day - assessment.start), gain: pick(gains[at]!, scale) }, dayOf),
+  }))
+}
+
+export interface Odds {
+  forecast: Forecast
+  target?: number
+  odds?: number
+  cuts: { section: string; cut: number; forecast: Forecast; odds: number }[]
+  /** Chance that target and all cuts are met together lies between these (Frechet's bounds). */
+  together?: { low: number; high: number }
+}
+
+/** Bounds of the chance that several things all happen, whatever binds them together (Frechet 1935). */
+export function frechet(chances: number[]): { low: number; high: number } {
+  return {
+    low: Math.max(0, chances.reduce((a, b) => a + b, 0) - (chances.length - 1)),
+    high: Math.min(...chances),
+  }
+}
+
+/** The target: the candidate's own, or the exam's cut. */
+export const targetOf = ({ exam, target }: CandidateRecord): number | undefined => target.scaled ?? exam.composite.cut
+
+/** Forecasts for the exam day given a gain on each scale. */
+export function oddsFor(assessment: Assessment, day: DayNumber, gain: { sections: number[]; composite: number }): Odds {
+  const { exam } = assessment.record
+  const at = (scale: Scale) =>
+    forecast(modelOf(assessment, scale), observationsOf(assessment, scale), {
+      day: Math.max(0, day - assessment.start),
+      gain: pick(gain, scale),
+    })
+  const target = targetOf(assessment.record)
+  const whole = at('composite')
+  const cuts = exam.sections.flatMap(({ id, cut }, section) => {
+    if (cut === undefined) return []
+    const own = at(section)
+    return { section: id, cut, forecast: own, odds: oddsOf(own, cut, stepOf(exam, section)) }
+  })
+  const odds = target === undefined ? undefined : oddsOf(whole, target, exam.composite.step)
+  return {
+    forecast: whole,
+    target,
+    odds,
+    cuts,
+    together: odds === undefined || !cuts.length ? undefined : frechet([odds, ...cuts.map((cut) => cut.odds)]),
+  }
+}
+
+/** Odds on exam day if the plan is kept from today on; without a plan, if no more is done. */
+export function planOdds(assessment: Assessment): Odds | undefined {
+  if (!assessment.sitting) return undefined
+  const day = dayNumber(assessment.sitting.date)
+  const sessions = assessment.record.plan?.sessions ?? []
+  const [gain] = gainsAt(assessment.landscape, studyOf(sessions, assessment.today, true), [day])
+  return oddsFor(assessment, day, gain!)
+}
+
+/** What the planner needs, for a sitting: sessions before today that were not done have slipped. */
+export function planInput(assessment: Assessment, sitting: Sitting, seed: number): PlanInput {
+  const { record, landscape, known, touches, today, now } = assessment
+  const { exam } = record
+  const items = exam.sections.reduce((sum, section) => sum + itemsOf(section), 0)
+  const topics = exam.topics.map((topic, at) => ({
+    id: topic.id,
+    title: topic.title,
+    section: topic.section,
+    share: (topic.share * itemsOf(exam.sections.find(({ id }) => id === topic.section)!)) / items,
+    value: landscape.topics[at]!.value,
+    known: known[at]!,
+    tau: landscape.topics[at]!.tau,
+    prerequisites: topic.prerequisites,
+    touches: touches[at]!,
+  }))
+  const kept = (record.plan?.sessions ?? []).flatMap((session) => {
+    const past = dayNumber(session.date) < today
+    if (session.status === 'planned' && past) return [{ ...session, status: 'slipped' as const }]
+    return session.status !== 'planned' || session.pinned ? [session] : []
+  })
+  const later = landscape.startingFrom(known)
+  return {
+    exam,
+    sitting,
+    today: now.date,
+    nowMinute: now.minute,
+    availability: record.availability,
+    settings: record.settings,
+    topics,
+    split: (hours) => (exam.sections.some(({ cut }) => cut !== undefined) ? later.allocate(hours).hours : allocate(topics, hours).hours),
+    sat: [
+      ...record.tests.flatMap(({ form, date }) => (form ? [{ form, date }] : [])),
+      ...(record.diagnosis.form ? [{ form: record.diagnosis.form, date: record.diagnosis.date ?? now.date }] : []),
+    ],
+    measured: assessment.diagnosis.measured || assessment.scored.length > 0,
+    kept,
+    seed,
+  }
+}

@@ -1,0 +1,145 @@
+import type { ExamFormat, Settings } from '@climber/contract'
+import type { DiagnosisResult } from '../diagnosis/diagnose'
+import { allocate, knownAfter, type Learnable } from '../hours/allocate'
+import { allocateWithCuts, type CutAllocation, type CutGroup } from '../hours/cuts'
+import { effective } from '../hours/retention'
+import { convertExactly } from '../scoring/conversion'
+import { expectedRaw, highestRaw, itemsOf } from '../scoring/raw'
+import { compositeExactly, compositeWeights } from '../scoring/standing'
+
+/** Expected scaled scores: one per section and the composite, before rounding. */
+export interface Levels {
+  sections: number[]
+  composite: number
+}
+
+/** Hours that close 63% of a topic when neither the exam format nor the candidate says: 36 minutes a question. */
+const hoursPerItem = 0.6
+const shortestTau = 2
+/** Retention that the plan keeps new knowledge at until exam day. */
+export const keptAtExam = 0.85
+
+/** An exam seen from knowledge: topics in the exam's order, `known` always an array in that order. */
+export class Landscape {
+  readonly topics: Learnable[]
+  /** Indices of each section's topics. */
+  readonly bySection: number[][]
+  readonly now: Levels
+
+  constructor(
+    readonly exam: ExamFormat,
+    readonly diagnosis: DiagnosisResult,
+    settings: Pick<Settings, 'topicHours'>,
+    hoursAhead: number,
+  ) {
+    const place = new Map(exam.topics.map(({ id }, at) => [id, at]))
+    const known = new Array<number>(exam.topics.length).fill(0)
+    for (const state of diagnosis.topics) known[place.get(state.topic)!] = state.mean
+    this.bySection = exam.sections.map(({ id }) => exam.topics.flatMap((topic, at) => (topic.section === id ? [at] : [])))
+    this.topics = exam.topics.map((topic, at) => {
+      const section = exam.sections.find(({ id }) => id === topic.section)!
+      const tau =
+        settings.topicHours[topic.id] ??
+        topic.hours ??
+        Math.max(shortestTau, topic.share * itemsOf(section) * hoursPerItem)
+      return { value: 0, known: known[at]!, tau }
+    })
+    this.now = this.levels(known)
+    // A topic's points depend on the slope of the conversion table where the candidate will be, which depends on the
+    // hours: start from the slope here, then take the secant to where the hours lead.
+    this.setValues(known, known)
+    for (let round = 0; round < 2; round++) {
+      const { hours } = allocate(this.topics, Math.max(1, hoursAhead))
+      this.setValues(known, this.topics.map((topic, at) => knownAfter(topic, hours[at]!)))
+    }
+  }
+
+  known(): number[] {
+    return this.topics.map(({ known }) => known)
+  }
+
+  /** The same exam, with the same value of every topic, seen from other knowledge. */
+  startingFrom(known: number[]): Landscape {
+    const moved = Object.create(Landscape.prototype) as Landscape
+    return Object.assign(moved, this, {
+      topics: this.topics.map((topic, at) => ({ ...topic, known: known[at]! })),
+      now: this.levels(known),
+    })
+  }
+
+  private sectionKnown(section: number, known: number[]): number {
+    return this.bySection[section]!.reduce((sum, at) => sum + this.exam.topics[at]!.share * known[at]!, 0)
+  }
+
+  sectionLevel(section: number, known: number[]): number {
+    const format = this.exam.sections[section]!
+    return convertExactly(format.conversion, expectedRaw(format, this.sectionKnown(section, known)))
+  }
+
+  levels(known: number[]): Levels {
+    const sections = this.exam.sections.map((_, at) => this.sectionLevel(at, known))
+    return { sections, composite: compositeExactly(this.exam, sections) }
+  }
+
+  /** Scaled points per raw mark of a section between two raw scores, widened to a tenth of the scale. */
+  slope(section: number, from: number, to: number): number {
+    const format = this.exam.sections[section]!
+    const reach = highestRaw(format) / 20
+    const low = Math.min(from, to) - reach
+    const high = Math.max(from, to) + reach
+    return (convertExactly(format.conversion, high) - convertExactly(format.conversion, low)) / (high - low)
+  }
+
+  private setValues(now: number[], then: number[]): void {
+    const weights = compositeWeights(this.exam)
+    this.exam.sections.forEach((section, at) => {
+      const raw = (known: number[]) => expectedRaw(section, this.sectionKnown(at, known))
+      const slope = this.slope(at, raw(now), raw(then))
+      const marks = expectedRaw(section, 1) - expectedRaw(section, 0)
+      for (const topic of this.bySection[at]!)
+        this.topics[topic]!.value = this.exam.topics[topic]!.share * marks * slope * weights[at]!
+    })
+  }
+
+  private cuts(): CutGroup[] {
+    return this.exam.sections.flatMap(({ cut }, section) => {
+      if (cut === undefined) return []
+      const indices = this.bySection[section]!
+      const known = this.known()
+      return {
+        topics: indices,
+        cut,
+        expected: (own: number[]) => {
+          const after = [...known]
+          indices.forEach((at, place) => (after[at] = this.atExam(at, own[place]!)))
+          return this.sectionLevel(section, after)
+        },
+      }
+    })
+  }
+
+  /** What of a topic's knowledge is there on the day: what was known, and the new part at its retention. */
+  atExam(topic: number, knownThen: number, kept = keptAtExam): number {
+    const { known } = this.topics[topic]!
+    return known + (knownThen - known) * effective(1, kept)
+  }
+
+  /** The best split of the hours, section cuts met where they can be. */
+  allocate(hours: number): CutAllocation & { missedSections: string[] } {
+    const sections = this.exam.sections.filter(({ cut }) => cut !== undefined)
+    const allocation = allocateWithCuts(this.topics, hours, this.cuts())
+    return { ...allocation, missedSections: allocation.missed.map((at) => sections[at]!.id) }
+  }
+
+  /** Standard deviation of today's scores, from the diagnosis: sections, then the composite. */
+  spread(): Levels {
+    const weights = compositeWeights(this.exam)
+    const sections = this.exam.sections.map((section, at) => {
+      const state = this.diagnosis.sections[at]!
+      const raw = expectedRaw(section, state.mean)
+      const marks = expectedRaw(section, 1) - expectedRaw(section, 0)
+      return state.sd * marks * this.slope(at, raw, raw)
+    })
+    return { sections, composite: Math.hypot(...sections.map((sd, at) => sd * weights[at]!)) }
+  }
+}

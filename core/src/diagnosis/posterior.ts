@@ -1,0 +1,71 @@
+/** Counts that bear on knowledge: right, wrong, and blanks that were reached and passed over. */
+export interface Evidence {
+  right: number
+  wrong: number
+  skipped: number
+}
+
+export interface Estimate {
+  mean: number
+  sd: number
+  /** The 10th and 90th hundredths of the posterior. */
+  low: number
+  high: number
+}
+
+const cells = 400
+/** Strength of the prior, in items. */
+export const priorStrength = 4
+
+/**
+ * Posterior of k, the share of a topic's questions really known, on a grid of 400 cells: Beta prior with mean
+ * `priorMean` and strength 4 items x the likelihood of the answers. P(right | answered) = k + (1-k)/choices; a skipped
+ * item was not known. `choices` is infinite for numeric items, where guessing does not help.
+ */
+export function posterior(priorMean: number, evidence: Evidence, choices: number): Estimate {
+  const mean = Math.min(0.999, Math.max(0.001, priorMean))
+  const a = mean * priorStrength - 1
+  const b = (1 - mean) * priorStrength - 1
+  const guess = 1 / choices
+  const logs = new Float64Array(cells)
+  let peak = -Infinity
+  for (let cell = 0; cell < cells; cell++) {
+    const k = (cell + 0.5) / cells
+    const right = k + (1 - k) * guess
+    const log =
+      a * Math.log(k) +
+      b * Math.log(1 - k) +
+      evidence.right * Math.log(right) +
+      evidence.wrong * Math.log(1 - right) +
+      evidence.skipped * Math.log(1 - k)
+    logs[cell] = log
+    if (log > peak) peak = log
+  }
+  let total = 0
+  let first = 0
+  let second = 0
+  for (let cell = 0; cell < cells; cell++) {
+    const k = (cell + 0.5) / cells
+    const weight = Math.exp(logs[cell]! - peak)
+    logs[cell] = weight
+    total += weight
+    first += weight * k
+    second += weight * k * k
+  }
+  const quantile = (share: number): number => {
+    let below = 0
+    for (let cell = 0; cell < cells; cell++) {
+      const weight = logs[cell]! / total
+      if (below + weight >= share) return (cell + (share - below) / weight) / cells
+      below += weight
+    }
+    return 1
+  }
+  const centre = first / total
+  return {
+    mean: centre,
+    sd: Math.sqrt(Math.max(0, second / total - centre * centre)),
+    low: quantile(0.1),
+    high: quantile(0.9),
+  }
+}

@@ -1,0 +1,98 @@
+import { normalCdf, z80 } from './normal'
+
+/** A scored practice test as the forecast sees it. */
+export interface Observation {
+  /** Days since the plan's start, and points that the learning model says the work until then was worth. */
+  day: number
+  gain: number
+  score: number
+  /** Standard deviation of one test's score about the level: the form's error and the binomial's. */
+  sd: number
+  source: 'publisher' | 'other'
+}
+
+export interface ForecastModel {
+  start: number
+  startSd: number
+  /** The rate multiplies the predicted gain; mean 1. */
+  rateSd: number
+  /** Variance of the random walk a day. */
+  walk: number
+  /** Spread of other makers' difficulty about the publisher's. */
+  offsetSd: number
+  dayOfSd: number
+}
+
+export interface Forecast {
+  mean: number
+  sd: number
+  /** The central 80%. */
+  low: number
+  high: number
+  /** Posterior of what the tests taught: learning rate and the other makers' offset. */
+  rate: number
+  offset: number
+}
+
+/** Solves A x = b for several right sides by Gaussian elimination with pivoting; small systems only. */
+function solve(matrix: number[][], sides: number[][]): number[][] {
+  const n = matrix.length
+  const rows = matrix.map((row, at) => [...row, ...sides.map((side) => side[at]!)])
+  for (let column = 0; column < n; column++) {
+    let pivot = column
+    for (let row = column + 1; row < n; row++)
+      if (Math.abs(rows[row]![column]!) > Math.abs(rows[pivot]![column]!)) pivot = row
+    ;[rows[column], rows[pivot]] = [rows[pivot]!, rows[column]!]
+    const lead = rows[column]!
+    for (let row = 0; row < n; row++) {
+      if (row === column) continue
+      const factor = rows[row]![column]! / lead[column]!
+      if (factor) for (let at = column; at < lead.length; at++) rows[row]![at]! -= factor * lead[at]!
+    }
+  }
+  return sides.map((_, side) => rows.map((row, at) => row[n + side]! / row[at]!))
+}
+
+/**
+ * Level on a day after `tests`: score_j = start + rate x gain_j + walk(day_j) + offset(source_j) + noise_j, all
+ * Gaussian, so the exam-day level given the tests is the conditional of a joint Gaussian (Rasmussen and Williams 2006,
+ * ch. 2). `dayOf` adds the day's own noise: true for the exam, false for the level itself.
+ */
+export function forecast(
+  model: ForecastModel,
+  tests: Observation[],
+  at: { day: number; gain: number },
+  dayOf = true,
+): Forecast {
+  const rateVariance = model.rateSd ** 2
+  const startVariance = model.startSd ** 2
+  const level = (a: { day: number; gain: number }, b: { day: number; gain: number }) =>
+    startVariance + rateVariance * a.gain * b.gain + model.walk * Math.min(a.day, b.day)
+  const offset = (a: Observation, b: Observation) =>
+    a.source === 'other' && b.source === 'other' ? model.offsetSd ** 2 : 0
+  const priorMean = model.start + at.gain
+  const priorVariance = level(at, at)
+  let mean = priorMean
+  let variance = priorVariance
+  let rate = 1
+  let shift = 0
+  if (tests.length) {
+    const covariance = tests.map((a, row) =>
+      tests.map((b, column) => level(a, b) + offset(a, b) + (row === column ? a.sd ** 2 : 0)),
+    )
+    const cross = tests.map((test) => level(test, at))
+    const residual = tests.map((test) => test.score - model.start - test.gain)
+    const [weights, spread] = solve(covariance, [residual, cross]) as [number[], number[]]
+    const dot = (a: number[], b: number[]) => a.reduce((sum, value, index) => sum + value * b[index]!, 0)
+    mean += dot(cross, weights)
+    variance -= dot(cross, spread)
+    rate += dot(tests.map((test) => rateVariance * test.gain), weights)
+    shift = dot(tests.map((test) => (test.source === 'other' ? model.offsetSd ** 2 : 0)), weights)
+  }
+  const sd = Math.sqrt(Math.max(0, variance) + (dayOf ? model.dayOfSd ** 2 : 0))
+  return { mean, sd, low: mean - z80 * sd, high: mean + z80 * sd, rate, offset: shift }
+}
+
+/** P(reported score >= target), with the continuity correction of half a step of the scale. */
+export const oddsOf = ({ mean, sd }: { mean: number; sd: number }, target: number, step: number): number =>
+  sd > 0 ? normalCdf((mean - (target - step / 2)) / sd) : mean >= target - step / 2 ? 1 : 0

@@ -1,0 +1,72 @@
+import type { PlanSession } from '@climber/contract'
+import type { Landscape, Levels } from '../candidate/levels'
+import { knownAfter } from '../hours/allocate'
+import { type Memory, retention, touched } from '../hours/retention'
+import { dayNumber, type DayNumber } from '../time/day'
+
+/** Study of some topics on a day; the minutes are shared evenly between them. */
+export interface Study {
+  day: DayNumber
+  minutes: number
+  topics: string[]
+}
+
+/** Done sessions before `today` count with the minutes logged; planned and running ones from today on, in full. */
+export function studyOf(sessions: PlanSession[], today: DayNumber, ahead: boolean): Study[] {
+  return sessions
+    .filter(({ topics, status, date }) => {
+      if (!topics.length) return false
+      if (status === 'done') return true
+      return ahead && (status === 'planned' || status === 'running') && dayNumber(date) >= today
+    })
+    .map(({ date, minutes, minutesDone, topics, status }) => ({
+      day: dayNumber(date),
+      minutes: status === 'done' ? (minutesDone ?? minutes) : minutes,
+      topics,
+    }))
+    .sort((a, b) => a.day - b.day)
+}
+
+/** Knowledge and memory of every topic after `study`, in the exam's order. */
+export function knowledgeAfter(landscape: Landscape, study: Study[]): { known: number[]; touches: DayNumber[][] } {
+  const place = new Map(landscape.exam.topics.map(({ id }, at) => [id, at]))
+  const known = landscape.known()
+  const touches: DayNumber[][] = known.map(() => [])
+  for (const { day, minutes, topics } of study)
+    for (const id of topics) {
+      const at = place.get(id)
+      if (at === undefined) continue
+      known[at] = knownAfter({ ...landscape.topics[at]!, known: known[at]! }, minutes / 60 / topics.length)
+      touches[at]!.push(day)
+    }
+  return { known, touches }
+}
+
+/**
+ * Gains over the diagnostic's level on each of `days` (ascending) from the study before that day: what was known then
+ * stays; the new part counts at the retention that its touches leave. Section gains in the exam's order.
+ */
+export function gainsAt(landscape: Landscape, study: Study[], days: DayNumber[]): Levels[] {
+  const place = new Map(landscape.exam.topics.map(({ id }, at) => [id, at]))
+  const known = landscape.known()
+  const memory: (Memory | undefined)[] = known.map(() => undefined)
+  let next = 0
+  return days.map((day) => {
+    for (; next < study.length && study[next]!.day < day; next++) {
+      const { topics, minutes } = study[next]!
+      for (const id of topics) {
+        const at = place.get(id)
+        if (at === undefined) continue
+        known[at] = knownAfter({ ...landscape.topics[at]!, known: known[at]! }, minutes / 60 / topics.length)
+        memory[at] = touched(memory[at], study[next]!.day)
+      }
+    }
+    const there = landscape.levels(
+      known.map((k, at) => landscape.atExam(at, k, memory[at] ? retention(memory[at]!, day) : 1)),
+    )
+    return {
+      composite: there.composite - landscape.now.composite,
+      sections: there.sections.map((level, at) => level - landscape.now.sections[at]!),
+    }
+  })
+}

@@ -1,0 +1,141 @@
+import type { Availability, PlanSession } from '@climber/contract'
+import { dayNumber, type DayNumber, minuteOf, mondayOf, weekdayOf } from '../time/day'
+
+export interface Span {
+  from: number
+  to: number
+}
+
+/** Without `nights`, nothing is planned before this minute or after that one. */
+const earliest = 6 * 60
+const latest = 23 * 60
+
+/**
+ * Free time from today to the day before the exam, and what has been taken of it. Days are day numbers, times minutes
+ * since midnight in the candidate's zone.
+ */
+export class Calendar {
+  private readonly open = new Map<DayNumber, Span[]>()
+  private readonly busy = new Map<DayNumber, Span[]>()
+  /** Minutes taken, by day. */
+  private readonly used = new Map<DayNumber, number>()
+  private readonly weekUsed = new Map<DayNumber, number>()
+  readonly weekFree = new Map<DayNumber, number>()
+
+  constructor(
+    readonly availability: Availability,
+    readonly first: DayNumber,
+    readonly exam: DayNumber,
+    private readonly options: { nowMinute: number; breakMinutes: number; slackShare: number; longestBlock: number },
+    kept: PlanSession[],
+  ) {
+    const off = new Set(availability.daysOff.map(dayNumber))
+    const exceptions = new Map(availability.exceptions.map(({ date, windows }) => [dayNumber(date), windows]))
+    const byWeekday = new Map<number, { from: string; to: string }[]>()
+    for (const window of availability.windows)
+      byWeekday.set(window.weekday, [...(byWeekday.get(window.weekday) ?? []), window])
+    for (let day = first; day < exam; day++) {
+      if (off.has(day)) continue
+      const spans = (exceptions.get(day) ?? byWeekday.get(weekdayOf(day)) ?? [])
+        .map(({ from, to }) => this.clip(day, minuteOf(from), minuteOf(to)))
+        .filter((span) => span.to > span.from)
+        .sort((a, b) => a.from - b.from)
+      if (spans.length) this.open.set(day, spans)
+    }
+    const keptDays = new Set<DayNumber>()
+    for (const session of kept) {
+      if (session.status === 'skipped' || session.status === 'slipped') continue
+      const day = dayNumber(session.date)
+      if (day < mondayOf(first) || day >= exam) continue
+      keptDays.add(day)
+      if (day >= first) this.take(day, minuteOf(session.start), session.minutes)
+    }
+    this.keepDays(keptDays)
+    for (const day of this.open.keys()) {
+      const monday = mondayOf(day)
+      this.weekFree.set(monday, (this.weekFree.get(monday) ?? 0) + this.usable(day))
+    }
+  }
+
+  private clip(day: DayNumber, from: number, to: number): Span {
+    const { nights } = this.availability
+    const start = Math.max(from, nights ? 0 : earliest, day === this.first ? this.options.nowMinute : 0)
+    return { from: Math.ceil(start / 5) * 5, to: Math.min(to, nights ? 1440 : latest) }
+  }
+
+  /** Minutes of a day that may be used: its windows, up to the day's cap. */
+  private usable(day: DayNumber): number {
+    const open = (this.open.get(day) ?? []).reduce((sum, { from, to }) => sum + to - from, 0)
+    return Math.min(open, this.availability.minutesPerDay)
+  }
+
+  /** Keeps to the cap on days a week by closing the days with least time, but for one that can hold a whole test. */
+  private keepDays(kept: Set<DayNumber>): void {
+    const weeks = new Map<DayNumber, DayNumber[]>()
+    for (const day of this.open.keys()) weeks.set(mondayOf(day), [...(weeks.get(mondayOf(day)) ?? []), day])
+    for (const [monday, days] of weeks) {
+      const keptHere = [...kept].filter((day) => mondayOf(day) === monday)
+      const room = Math.max(0, this.availability.daysPerWeek - keptHere.length)
+      const others = days
+        .filter((day) => !kept.has(day))
+        .sort((a, b) => this.usable(b) - this.usable(a) || a - b)
+      const chosen = others.slice(0, room)
+      const holds = (day: DayNumber) =>
+        this.options.longestBlock <= this.availability.minutesPerDay &&
+        this.open.get(day)!.some(({ from, to }) => to - from >= this.options.longestBlock)
+      if (chosen.length && ![...keptHere, ...chosen].some((day) => this.open.has(day) && holds(day))) {
+        const better = others.slice(room).find(holds)
+        if (better !== undefined) chosen[chosen.length - 1] = better
+      }
+      for (const day of others) if (!chosen.includes(day)) this.open.delete(day)
+    }
+  }
+
+  days(): DayNumber[] {
+    return [...this.open.keys()].sort((a, b) => a - b)
+  }
+
+  /** Free spans of a day, breaks beside taken ones kept clear. */
+  free(day: DayNumber): Span[] {
+    let spans = this.open.get(day) ?? []
+    for (const taken of this.busy.get(day) ?? []) {
+      const from = taken.from - this.options.breakMinutes
+      const to = taken.to + this.options.breakMinutes
+      spans = spans.flatMap((span) => {
+        if (to <= span.from || from >= span.to) return [span]
+        return [
+          { from: span.from, to: Math.min(span.to, from) },
+          { from: Math.max(span.from, to), to: span.to },
+        ].filter((rest) => rest.to > rest.from)
+      })
+    }
+    return spans
+  }
+
+  /** Minutes that the day's cap still allows. */
+  dayRoom(day: DayNumber): number {
+    return this.availability.minutesPerDay - (this.used.get(day) ?? 0)
+  }
+
+  /** Minutes that the week may still take before its slack begins. */
+  weekRoom(day: DayNumber): number {
+    const monday = mondayOf(day)
+    return (this.weekFree.get(monday) ?? 0) * (1 - this.options.slackShare) - (this.weekUsed.get(monday) ?? 0)
+  }
+
+  take(day: DayNumber, from: number, minutes: number): void {
+    this.busy.set(day, [...(this.busy.get(day) ?? []), { from, to: from + minutes }])
+    this.used.set(day, (this.used.get(day) ?? 0) + minutes)
+    const monday = mondayOf(day)
+    this.weekUsed.set(monday, (this.weekUsed.get(monday) ?? 0) + minutes)
+  }
+
+  /** Undoes one `take`. */
+  give(day: DayNumber, from: number, minutes: number): void {
+    const rest = (this.busy.get(day) ?? []).filter((span) => span.from !== from || span.to !== from + minutes)
+    this.busy.set(day, rest)
+    this.used.set(day, (this.used.get(day) ?? 0) - minutes)
+    const monday = mondayOf(day)
+    this.weekUsed.set(monday, (this.weekUsed.get(monday) ?? 0) - minutes)
+  }
+}

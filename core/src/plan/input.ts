@@ -1,0 +1,37 @@
+import type { Availability, ExamFormat, PlanSession, Settings, Sitting } from '@climber/contract'
+
+/** One topic as the planner sees it. Values in composite points, hours as in hours/allocate.ts. */
+export interface PlanTopic {
+  id: string
+  title: string
+  section: string
+  /** Share of the whole exam's items. */
+  share: number
+  value: number
+  /** Share known today, and at the diagnostic. */
+  known: number
+  tau: number
+  prerequisites: string[]
+  /** Day numbers of earlier touches, ascending. */
+  touches: number[]
+}
+
+export interface PlanInput {
+  exam: ExamFormat
+  sitting: Sitting
+  /** Today, `YYYY-MM-DD`, and the minute of the day before which nothing can be planned. */
+  today: string
+  nowMinute: number
+  availability: Availability
+  settings: Settings
+  topics: PlanTopic[]
+  /** Splits hours over `topics` (same order), section cuts met where they can be. */
+  split: (hours: number) => number[]
+  /** Forms already sat, with the day, newest last. */
+  sat: { form: string; date: string }[]
+  /** The baseline has been measured with a full test. */
+  measured: boolean
+  /** Sessions that stay: past, running and pinned ones. */
+  kept: PlanSession[]
+  seed: number
+}

@@ -1,0 +1,90 @@
+import type { Phase } from '@climber/contract'
+import { dateOf, type DayNumber } from '../time/day'
+
+export type LeadTime = 'sprint' | 'short' | 'standard' | 'two-phase' | 'long'
+
+/** The lead time names the shape of the plan. Bounds in days, from docs/models.md, 4. */
+export const leadTimeOf = (days: number): LeadTime =>
+  days <= 9 ? 'sprint' : days <= 35 ? 'short' : days <= 70 ? 'standard' : days <= 119 ? 'two-phase' : 'long'
+
+export interface Stage {
+  name: string
+  about: string
+  /** Share of the days before the taper. */
+  share: number
+  /** Days from one test to the next. */
+  testEvery: number
+  /** The publisher's tests may be used here. */
+  rehearsal: boolean
+  /** One study session in so many is a mixed set. */
+  mixedEvery: number
+  /** Tests and their reviews may take at most this share of the time. */
+  testShare: number
+}
+
+const learn = (share: number, testEvery: number, name = 'Learn'): Stage => ({
+  name,
+  about: 'Topics by what an hour on them yields, spaced; a test now and then to see where things stand.',
+  share,
+  testEvery,
+  rehearsal: false,
+  mixedEvery: 7,
+  testShare: 0.6,
+})
+const rehearse = (share: number, testEvery: number): Stage => ({
+  name: 'Rehearse',
+  about: "The publisher's tests under exam conditions, each reviewed; mixed sets keep every topic warm.",
+  share,
+  testEvery,
+  rehearsal: true,
+  mixedEvery: 2,
+  testShare: 0.85,
+})
+
+/** Stages before the taper, by lead time. */
+export const stagesOf: Record<LeadTime, Stage[]> = {
+  sprint: [
+    {
+      ...rehearse(1, 4),
+      name: 'Sprint',
+      about: 'The highest yields only, and one rehearsal.',
+      mixedEvery: 3,
+    },
+  ],
+  short: [learn(0.6, 7), rehearse(0.4, 7)],
+  standard: [learn(0.6, 7), rehearse(0.4, 7)],
+  'two-phase': [learn(2 / 3, 7), rehearse(1 / 3, 4)],
+  long: [learn(0.5, 14, 'Foundation'), learn(0.3, 10, 'Build'), rehearse(0.2, 7)],
+}
+
+export interface PlacedStage extends Stage {
+  from: DayNumber
+  /** First day after the stage. */
+  to: DayNumber
+}
+
+/** Lays the stages over the days from `first` to the taper. Stages that would get no day are left out. */
+export function layStages(lead: LeadTime, first: DayNumber, taper: DayNumber): PlacedStage[] {
+  const days = Math.max(0, taper - first)
+  let share = 0
+  let from = first
+  return stagesOf[lead].flatMap((stage) => {
+    share += stage.share
+    const to = first + Math.round(days * share)
+    const placed = { ...stage, from, to }
+    from = to
+    return placed.to > placed.from ? [placed] : []
+  })
+}
+
+export function phasesOf(stages: PlacedStage[], taper: DayNumber, exam: DayNumber): Phase[] {
+  const phases = stages.map(({ name, about, from, to }) => ({ name, about, from: dateOf(from), to: dateOf(to - 1) }))
+  if (taper < exam)
+    phases.push({
+      name: 'Taper',
+      about: 'Light work at most; sleep, kit and the way there.',
+      from: dateOf(taper),
+      to: dateOf(exam - 1),
+    })
+  return [...phases, { name: 'Exam', about: 'The day.', from: dateOf(exam), to: dateOf(exam) }]
+}

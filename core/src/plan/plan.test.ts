@@ -1,0 +1,126 @@
+import fc from 'fast-check'
+import { parts } from '@climber/contract'
+import { inputsOf, randomPlan } from '../../test/arbitrary'
+import { gardenRecord } from '../../test/fixture'
+import { checkPlan, makePlan, PlanProblem } from '../index'
+
+const runs = Number(process.env.CLIMBER_PLAN_RUNS ?? 2000)
+const spring = () => inputsOf({ record: gardenRecord(), minute: 420, seed: 1 })
+
+describe('every plan', () => {
+  it(`breaks no rule, on ${runs} random inputs`, () => {
+    fc.assert(
+      fc.property(randomPlan, (random) => {
+        const { plan, check } = inputsOf(random)
+        expect(checkPlan(check, makePlan(plan))).toEqual([])
+      }),
+      { numRuns: runs, seed: 20310303 },
+    )
+  }, 240_000)
+
+  it('is the same for the same input and seed', () => {
+    const { plan } = spring()
+    expect(makePlan(plan)).toEqual(makePlan(plan))
+  })
+
+  it('keeps the ids of its sessions when it is made again', () => {
+    const { plan } = spring()
+    const ids = makePlan(plan).sessions.map(({ id }) => id)
+    expect(makePlan(plan).sessions.map(({ id }) => id)).toEqual(ids)
+    expect(new Set(ids).size).toBe(ids.length)
+  })
+})
+
+describe('a plan for twelve weeks', () => {
+  const { plan: input } = spring()
+  const plan = makePlan(input)
+  const tests = plan.sessions.filter(({ kind }) => kind === 'test')
+
+  it('has a test in nearly every week and review after each', () => {
+    expect(plan.leadTime).toBe('two-phase')
+    expect(tests.length).toBeGreaterThanOrEqual(7)
+    for (const test of tests) expect(plan.sessions.some(({ kind, of }) => kind === 'review' && of === test.id)).toBe(true)
+  })
+  it("keeps the publisher's forms for rehearsal, at the exam's time of day", () => {
+    const last = tests[tests.length - 1]!
+    expect(last.form).toMatch(/^board-/)
+    expect(last.start).toBe('09:30')
+    const rehearsal = plan.phases.find(({ name }) => name === 'Rehearse')!
+    for (const test of tests) if (test.form!.startsWith('board')) expect(test.date >= rehearsal.from).toBe(true)
+  })
+  it('leaves slack in full weeks without losing them', () => {
+    const middle = plan.weeks.slice(1, -2)
+    for (const week of middle) {
+      expect(week.plannedMinutes).toBeLessThanOrEqual(week.freeMinutes * 0.9)
+      expect(week.plannedMinutes).toBeGreaterThan(week.freeMinutes * 0.5)
+    }
+  })
+  it('spreads topics and never studies one twice running', () => {
+    const study = plan.sessions.filter(({ topics }) => topics.length)
+    const twice = study.filter((session, at) => {
+      const next = study[at + 1]
+      return session.topics.length === 1 && next?.topics.length === 1 && next.topics[0] === session.topics[0]
+    })
+    expect(twice).toEqual([])
+    expect(new Set(study.flatMap(({ topics }) => topics)).size).toBeGreaterThanOrEqual(8)
+  })
+  it('gives each session a reason with its figures', () => {
+    for (const { why, kind } of plan.sessions) {
+      expect(why.text.length).toBeGreaterThan(20)
+      if (kind === 'learn') expect(why.figures['yield']).toBeGreaterThan(0)
+    }
+  })
+})
+
+describe('what does not fit is said', () => {
+  const notices = (change: object, settings: object = {}) => {
+    const record = gardenRecord()
+    record.availability = parts.availability.parse({ ...record.availability, ...change })
+    record.settings = parts.settings.parse(settings)
+    const { plan } = inputsOf({ record, minute: 420, seed: 1 })
+    return makePlan(plan)
+  }
+  it('no free hour at all', () => {
+    const plan = notices({ windows: [] })
+    expect(plan.sessions).toEqual([])
+    expect(plan.notices.map(({ code }) => code)).toContain('no-time')
+  })
+  it('no block as long as a test: split over two days, and said', () => {
+    const plan = notices({ windows: [1, 2, 3, 4, 5].map((weekday) => ({ weekday, from: '18:00', to: '20:00' })) })
+    const test = plan.sessions.find(({ kind }) => kind === 'test')!
+    expect(test.title).toMatch(/split/)
+    expect(test.why.text).toMatch(/Split over two days/)
+  })
+  it('review that cannot keep up thins the tests', () => {
+    const plan = notices({}, { reviewRatio: 4 })
+    expect(plan.notices.map(({ code }) => code)).toContain('tests-thinned')
+    expect(plan.sessions.filter(({ kind }) => kind === 'test').length).toBeLessThan(8)
+  })
+  it('an exam that is over', () => {
+    const record = gardenRecord()
+    const { plan } = inputsOf({ record, minute: 420, seed: 1 })
+    expect(() => makePlan({ ...plan, today: '2031-05-24' })).toThrow(PlanProblem)
+  })
+})
+
+describe('made again half-way', () => {
+  const { plan: input } = spring()
+  const first = makePlan(input)
+  const on = '2031-04-07'
+  const sessions = first.sessions.map((session, at) =>
+    session.date < on && at % 3 ? { ...session, status: 'done' as const, minutesDone: 45 } : session,
+  )
+  const record = gardenRecord({ plan: { ...first, sessions } })
+  const again = inputsOf({ record, minute: 420, seed: 1 }, on)
+  const plan = makePlan(again.plan)
+
+  it('keeps what is done, marks the rest as slipped, and breaks no rule', () => {
+    expect(checkPlan(again.check, plan)).toEqual([])
+    const past = plan.sessions.filter(({ date }) => date < on)
+    expect(new Set(past.map(({ status }) => status))).toEqual(new Set(['done', 'slipped']))
+  })
+  it('counts the work done', () => {
+    expect(again.assessment.known.every((k, at) => k >= again.assessment.landscape.topics[at]!.known)).toBe(true)
+    expect(again.assessment.done.length).toBeGreaterThan(10)
+  })
+})

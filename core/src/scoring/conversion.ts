@@ -1,0 +1,36 @@
+import type { Conversion } from '@climber/contract'
+
+const tolerance = 1e-9
+
+/** Rounds half up to the scale's step: 222.5 is 223. The tolerance forgives binary fractions such as 1/3 added up. */
+export function roundToStep(scaled: number, step: number): number {
+  const steps = Math.floor(scaled / step + 0.5 + tolerance)
+  return Number((steps * step).toFixed(9))
+}
+
+/** Raw to scaled before rounding: linear between the table's points, clamped at its ends. */
+export function convertExactly({ points }: Conversion, raw: number): number {
+  const first = points[0]!
+  const last = points[points.length - 1]!
+  if (raw <= first[0]) return first[1]
+  if (raw >= last[0]) return last[1]
+  let low = 0
+  let high = points.length - 1
+  while (high - low > 1) {
+    const middle = (low + high) >> 1
+    if (points[middle]![0] <= raw) low = middle
+    else high = middle
+  }
+  const [rawLow, scaledLow] = points[low]!
+  const [rawHigh, scaledHigh] = points[high]!
+  return scaledLow + ((scaledHigh - scaledLow) * (raw - rawLow)) / (rawHigh - rawLow)
+}
+
+/** Raw to scaled as it is reported. */
+export const convert = (conversion: Conversion, raw: number): number =>
+  roundToStep(convertExactly(conversion, raw), conversion.step)
+
+/** Lowest and highest scaled score of a table. */
+export function rangeOf({ points }: Conversion): { low: number; high: number } {
+  return { low: points[0]![1], high: points[points.length - 1]![1] }
+}

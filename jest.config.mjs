@@ -1,0 +1,23 @@
+const project = (name, extra = {}) => ({
+  displayName: name,
+  rootDir: `<rootDir>/${name}`,
+  testMatch: ['<rootDir>/**/*.test.ts'],
+  testPathIgnorePatterns: ['/node_modules/', '/dist/'],
+  extensionsToTreatAsEsm: ['.ts'],
+  transform: {
+    '^.+\\.ts$': [
+      '@swc/jest',
+      { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'es6' }, sourceMaps: 'inline' },
+    ],
+  },
+  ...extra,
+})
+
+export default {
+  projects: [
+    project('contract'),
+    project('core'),
+    project('server', { globalSetup: '<rootDir>/test/database.mjs', globalTeardown: '<rootDir>/test/databaseEnd.mjs' }),
+    project('web'),
+  ],
+}
