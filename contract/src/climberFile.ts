@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { parts } from './candidate'
+import { countIssues, diagnosisIssues, type Incoherence, targetIssues } from './coherence'
 import { ExamFormat } from './exam'
 import { Plan } from './plan'
 import { PracticeTest } from './practice'
@@ -31,26 +32,11 @@ export const ClimberFile = z
     examDay: parts.examDay.optional(),
   })
   .superRefine((file, context) => {
-    const issue = (path: (string | number)[], message: string) => context.addIssue({ code: 'custom', path, message })
-    const groups = new Map(file.exam.sections.flatMap(({ groups }) => groups.map((group) => [group.id, group.items])))
-    const topics = new Set(file.exam.topics.map(({ id }) => id))
-    const fits = (counts: Record<string, { right: number; wrong: number; blank: number }>, path: (string | number)[]) => {
-      for (const [id, { right, wrong, blank }] of Object.entries(counts)) {
-        const items = groups.get(id)
-        if (items === undefined) issue([...path, id], `the exam has no item group ${id}`)
-        else if (right + wrong + blank !== items)
-          issue([...path, id], `right, wrong and blank add up to ${right + wrong + blank}; there are ${items} items`)
-      }
-    }
-    if (file.diagnosis) {
-      fits(file.diagnosis.sections, ['diagnosis', 'sections'])
-      for (const id of Object.keys(file.diagnosis.topics))
-        if (!topics.has(id)) issue(['diagnosis', 'topics', id], `the exam has no topic ${id}`)
-    }
-    file.tests?.forEach((test, row) => fits(test.counts, ['tests', row, 'counts']))
-    const sitting = file.target?.sitting
-    if (sitting && !file.exam.sittings.some(({ id }) => id === sitting))
-      issue(['target', 'sitting'], `the exam has no sitting ${sitting}`)
+    const say = (issues: Incoherence[], path: (string | number)[]) =>
+      issues.forEach((issue) => context.addIssue({ code: 'custom', path: [...path, ...issue.path], message: issue.message }))
+    if (file.diagnosis) say(diagnosisIssues(file.exam, file.diagnosis), ['diagnosis'])
+    if (file.target) say(targetIssues(file.exam, file.target), ['target'])
+    file.tests?.forEach((test, row) => say(countIssues(file.exam, test.counts), ['tests', row, 'counts']))
   })
 
 export type ClimberFile = z.infer<typeof ClimberFile>

@@ -50,6 +50,10 @@ export const Plan = z.looseObject({
   sessions: z.array(PlanSession).max(5000),
 })
 
+/** A plan without its sessions, which are stored by themselves. */
+export const PlanHead = Plan.omit({ sessions: true })
+
+export type PlanHead = z.infer<typeof PlanHead>
 export type SessionKind = z.infer<typeof SessionKind>
 export type SessionStatus = z.infer<typeof SessionStatus>
 export type PlanSession = z.infer<typeof PlanSession>

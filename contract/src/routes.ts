@@ -4,7 +4,7 @@ import { ClimberFile } from './climberFile'
 import { ExamFormat } from './exam'
 import { Plan, PlanSession, SessionStatus } from './plan'
 import { PracticeTest } from './practice'
-import { PlainDate, TimeOfDay, Title, Uuid, Version } from './shared'
+import { PlainDate, Title, Uuid, Version } from './shared'
 
 /**
  * Who a route answers. `candidate`: a tutor of the candidate's workspace, or the candidate; anyone else hears
@@ -12,21 +12,26 @@ import { PlainDate, TimeOfDay, Title, Uuid, Version } from './shared'
  */
 export type Who = 'anyone' | 'signed-in' | 'candidate' | 'exam'
 
-export interface Route<P extends z.ZodType = z.ZodType, B extends z.ZodType = z.ZodType, A extends z.ZodType = z.ZodType> {
+export interface Route<
+  W extends Who = Who,
+  P extends z.ZodType = z.ZodType,
+  B extends z.ZodType = z.ZodType,
+  A extends z.ZodType = z.ZodType,
+> {
   method: 'GET' | 'PUT' | 'POST' | 'DELETE'
   path: string
-  who: Who
+  who: W
   params: P
   body: B
   answer: A
 }
 const nothing = z.undefined().or(z.object({}))
-const route = <P extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
+const route = <W extends Who, P extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
   method: Route['method'],
   path: string,
-  who: Who,
+  who: W,
   shapes: { params: P; body: B; answer: A },
-): Route<P, B, A> => ({ method, path, who, ...shapes })
+): Route<W, P, B, A> => ({ method, path, who, ...shapes })
 
 const none = z.object({})
 const candidate = z.object({ candidateId: Uuid })
@@ -54,9 +59,7 @@ export const StoredPart = z.object({
 })
 export const StoredSession = PlanSession.extend({ version: Version })
 export const StoredTest = PracticeTest.and(z.object({ version: Version }))
-export const StoredPlan = Plan.omit({ sessions: true }).and(
-  z.object({ version: Version, sessions: z.array(StoredSession) }),
-)
+export const StoredPlan = Plan.extend({ version: Version, sessions: z.array(StoredSession) })
 
 export const Candidate = z.object({
   id: Uuid,
@@ -123,6 +126,13 @@ export const routes = {
     answer: z.object({ id: Uuid, format: ExamFormat }),
   }),
 
+  /** Exam formats that ship with Climber, their dates moved ahead by whole weeks so that no sitting is over. */
+  listSamples: route('GET', '/api/samples', 'signed-in', {
+    params: none,
+    body: nothing,
+    answer: z.array(z.object({ id: z.string(), title: z.string(), about: z.string(), file: ClimberFile })),
+  }),
+
   listCandidates: route('GET', '/api/candidates', 'signed-in', {
     params: none,
     body: nothing,
@@ -161,9 +171,6 @@ export const routes = {
       status: SessionStatus,
       minutesDone: PlanSession.shape.minutesDone,
       startedAt: PlanSession.shape.startedAt,
-      pinned: z.boolean(),
-      date: PlainDate,
-      start: TimeOfDay,
     }),
     answer: StoredSession,
   }),

@@ -1,0 +1,188 @@
+import { type ClimberFile, type ExamFormat, parts, type PlanSession, type PracticeTest } from '@climber/contract'
+import {
+  assess,
+  blindGuess,
+  type CandidateRecord,
+  dateOf,
+  dayNumber,
+  itemsOf,
+  knowledgeAfter,
+  makePlan,
+  planInput,
+  studyOf,
+} from '@climber/core'
+import { aheadByWholeWeeks } from './dates'
+
+/**
+ * Three invented candidates of an invented exam, as Climber files dated from today: each plan is made on the day the
+ * candidate began and lived through until yesterday. Stored plans could not simply be moved to today, because free
+ * hours belong to weekdays.
+ */
+interface Life {
+  email: string
+  name: string
+  note: string
+  /** Days ago that the diagnostic was sat and the plan made. */
+  began: number
+  sitting: string
+  target: number
+  /** Right, wrong and blank of the diagnostic by section. */
+  diagnostic: Record<string, [right: number, wrong: number, blank: number, notReached?: number]>
+  ratings: Record<string, 'weak' | 'fair' | 'strong' | 'not-covered'>
+  windows: [weekdays: number[], from: string, to: string][]
+  /** Chance that a session is done: before, and in the last fortnight. */
+  keeps: [number, number]
+  /** How well the work takes, 1 as the model expects. */
+  takes: number
+}
+
+const lives: Life[] = [
+  {
+    email: 'wenna@demo.example',
+    name: 'Wenna Tarrowby',
+    note: 'Works on the ferry; evenings and one long day.',
+    began: 0,
+    sitting: 'third',
+    target: 330,
+    diagnostic: { streams: [17, 15, 8, 3], passage: [11, 12, 7, 4], signals: [25, 14, 6, 0] },
+    ratings: { 'tidal-curves': 'weak', 'course-offset': 'not-covered', lights: 'strong', 'under-keel': 'weak' },
+    windows: [
+      [[1, 2, 4], '18:00', '20:30'],
+      [[6], '09:00', '15:00'],
+    ],
+    keeps: [1, 1],
+    takes: 1,
+  },
+  {
+    email: 'idrel@demo.example',
+    name: 'Idrel Pellowick',
+    note: 'Second try. Passage work was short last time.',
+    began: 47,
+    sitting: 'second',
+    target: 325,
+    diagnostic: { streams: [22, 12, 6, 2], passage: [10, 13, 7, 5], signals: [28, 13, 4, 0] },
+    ratings: { 'course-offset': 'weak', 'passage-plan': 'weak', buoyage: 'strong' },
+    windows: [
+      [[1, 3, 5], '17:30', '20:00'],
+      [[6], '09:00', '14:00'],
+      [[7], '14:00', '17:00'],
+    ],
+    keeps: [0.8, 0.45],
+    takes: 0.9,
+  },
+  {
+    email: 'maudra@demo.example',
+    name: 'Maudra Okonby',
+    note: 'Steady. Worries about running out of time in signals.',
+    began: 82,
+    sitting: 'first',
+    target: 320,
+    diagnostic: { streams: [20, 14, 6, 2], passage: [13, 11, 6, 3], signals: [24, 13, 8, 6] },
+    ratings: { eddies: 'weak', 'flag-hoists': 'not-covered', 'tide-heights': 'strong' },
+    windows: [
+      [[1, 2, 3, 4], '18:30', '20:30'],
+      [[6], '09:00', '15:00'],
+    ],
+    keeps: [0.92, 0.95],
+    takes: 1.05,
+  },
+]
+
+/** Seeded numbers between 0 and 1, enough for a story. */
+function story(seed: number): () => number {
+  let state = seed
+  return () => {
+    state = (state * 48271) % 2147483647
+    return state / 2147483647
+  }
+}
+
+function countsOn(exam: ExamFormat, known: number[], random: () => number): PracticeTest['counts'] {
+  return Object.fromEntries(
+    exam.sections.flatMap((section) =>
+      section.groups.map((group) => {
+        const share = exam.topics.reduce((sum, topic, at) => (topic.section === section.id ? sum + topic.share * known[at]! : sum), 0)
+        const items = itemsOf(section)
+        const knows = Math.max(0, Math.min(items, Math.round(items * share + (random() - 0.5) * Math.sqrt(items) * 1.2)))
+        const blank = Math.round((items - knows) * (blindGuess(group) > 0 ? 0 : 0.4))
+        const guessed = items - knows - blank
+        const lucky = Math.round(guessed * (0.2 + 0.15 * random()))
+        return [group.id, { right: knows + lucky, wrong: guessed - lucky, blank, notReached: Math.round(blank * random() * 0.5) }] as const
+      }),
+    ),
+  )
+}
+
+function live(life: Life, exam: ExamFormat, today: string, place: number): ClimberFile {
+  const random = story(7001 + place * 101)
+  const began = dateOf(dayNumber(today) - life.began)
+  const record: CandidateRecord = {
+    exam,
+    availability: parts.availability.parse({
+      windows: life.windows.flatMap(([weekdays, from, to]) => weekdays.map((weekday) => ({ weekday, from, to }))),
+    }),
+    diagnosis: parts.diagnosis.parse({
+      date: began,
+      sections: Object.fromEntries(
+        Object.entries(life.diagnostic).map(([id, [right, wrong, blank, notReached = 0]]) => [`${id}-items`, { right, wrong, blank, notReached }]),
+      ),
+      topics: Object.fromEntries(Object.entries(life.ratings).map(([id, rating]) => [id, { rating }])),
+    }),
+    target: parts.target.parse({ scaled: life.target, sitting: life.sitting }),
+    settings: parts.settings.parse({}),
+    pacing: parts.pacing.parse({ sections: { signals: { reserveMinutes: 3 }, streams: { reserveMinutes: 4 } } }),
+    examDay: parts.examDay.parse({ travelMinutes: 40 }),
+    tests: [],
+  }
+  const start = assess(record, { date: began, minute: 6 * 60 })
+  const plan = makePlan(planInput(start, start.sitting!, 1))
+  const sessions: PlanSession[] = []
+  for (const session of plan.sessions) {
+    if (session.date >= today) {
+      sessions.push(session)
+      continue
+    }
+    const late = dayNumber(today) - dayNumber(session.date) <= 14
+    if (random() > life.keeps[late ? 1 : 0]) {
+      sessions.push({ ...session, status: 'slipped' })
+      continue
+    }
+    sessions.push({ ...session, status: 'done', minutesDone: Math.round((session.minutes * (0.85 + 0.25 * random())) / 5) * 5 })
+    if (session.kind !== 'test') continue
+    const day = dayNumber(session.date)
+    const { known } = knowledgeAfter(start.landscape, studyOf(sessions, day, false))
+    const taken = known.map((k, at) => start.landscape.topics[at]!.known + (k - start.landscape.topics[at]!.known) * life.takes)
+    record.tests.push({
+      id: `5f0c9a00-0000-4000-8000-${String(place).padStart(4, '0')}${String(record.tests.length + 1).padStart(8, '0')}`,
+      date: session.date,
+      form: session.form,
+      source: exam.forms.find(({ id }) => id === session.form)!.source,
+      seen: session.seen,
+      counts: countsOn(exam, taken, random),
+      note: '',
+    })
+  }
+  return {
+    climber: 1,
+    exam,
+    candidate: { name: life.name, note: life.note },
+    availability: record.availability,
+    diagnosis: record.diagnosis,
+    target: record.target,
+    settings: record.settings,
+    pacing: record.pacing,
+    plan: { ...plan, sessions },
+    tests: record.tests,
+    examDay: record.examDay,
+  }
+}
+
+export const examFile = 'tidal-pilotage.exam.climber.json'
+
+/** The demo's Climber files for `today`, with the account each belongs to. `read` reads a file of this folder. */
+export async function scenario(today: string, read: (name: string) => Promise<ClimberFile>): Promise<{ email: string; file: ClimberFile }[]> {
+  const format = await read(examFile)
+  const first = format.exam.sittings[0]!.date
+  const { exam } = aheadByWholeWeeks(format, first, today, 2)
+  return lives.map((life, place) => ({ email: life.email, file: live(life, exam, today, place + 1) }))
+}

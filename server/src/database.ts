@@ -1,0 +1,38 @@
+import { Sequelize } from 'sequelize'
+import { Umzug, SequelizeStorage } from 'umzug'
+import type { Logger } from 'pino'
+import { up as foundation } from './migrations/0001-foundation'
+import { defineModels, type Models } from './models'
+
+/** In order; a migration that has landed is never edited, a new one is added. */
+export const migrations = [{ name: '0001-foundation', up: foundation }]
+
+export interface Database {
+  sequelize: Sequelize
+  models: Models
+}
+
+/** Connects to `url`; times are stored in UTC, text in utf8mb4. */
+export function connect(url: string, log: Logger): Database {
+  const sequelize = new Sequelize(url.replace(/^mysql:/, 'mariadb:'), {
+    dialect: 'mariadb',
+    timezone: '+00:00',
+    logging: (sql) => log.trace({ sql }),
+    define: { charset: 'utf8mb4', collate: 'utf8mb4_unicode_ci' },
+    pool: { max: 10, acquire: 8000, idle: 30_000 },
+    // Columns with a JSON check would come parsed; models/json.ts does that itself.
+    dialectOptions: { connectTimeout: 4000, autoJsonMap: false },
+  })
+  return { sequelize, models: defineModels(sequelize) }
+}
+
+/** Applies the migrations that this database has not had, up to `to` when given. Returns their names. */
+export async function migrate({ sequelize }: Database, to?: string): Promise<string[]> {
+  const umzug = new Umzug({
+    migrations: migrations.map(({ name, up }) => ({ name, up: () => up(sequelize) })),
+    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    logger: undefined,
+  })
+  const done = await umzug.up(to ? { to } : undefined)
+  return done.map(({ name }) => name)
+}

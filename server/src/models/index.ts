@@ -1,0 +1,157 @@
+import {
+  type CreationOptional,
+  DataTypes,
+  type InferAttributes,
+  type InferCreationAttributes,
+  Model,
+  Sequelize,
+} from 'sequelize'
+import type { ExamFormat, PartName, PlanHead, PlanSession, PracticeTest } from '@climber/contract'
+import { jsonColumn } from './json'
+
+type Row<M extends Model> = Model<InferAttributes<M>, InferCreationAttributes<M>>
+
+export interface UserRow extends Row<UserRow> {
+  id: string
+  email: string
+  name: string
+  passwordHash: string
+}
+export interface WorkspaceRow extends Row<WorkspaceRow> {
+  id: string
+  name: string
+}
+export interface MembershipRow extends Row<MembershipRow> {
+  workspaceId: string
+  userId: string
+}
+export interface ExamRow extends Row<ExamRow> {
+  id: string
+  workspaceId: string
+  title: string
+  digest: string
+  document: ExamFormat
+}
+export interface CandidateRow extends Row<CandidateRow> {
+  id: string
+  workspaceId: string
+  examId: string
+  userId: string | null
+  /** Keys of the Climber file that this version does not know. */
+  extra: Record<string, unknown>
+}
+export interface PartRow extends Row<PartRow> {
+  candidateId: string
+  part: PartName
+  document: Record<string, unknown>
+  version: number
+  changedBy: string | null
+  updatedAt: CreationOptional<Date>
+}
+export interface PlanRow extends Row<PlanRow> {
+  candidateId: string
+  version: number
+  document: PlanHead
+}
+export interface SessionRow extends Row<SessionRow> {
+  candidateId: string
+  id: string
+  date: string
+  start: string
+  status: string
+  document: PlanSession
+  version: number
+  updatedAt: CreationOptional<Date>
+}
+export interface TestRow extends Row<TestRow> {
+  id: string
+  candidateId: string
+  date: string
+  document: PracticeTest
+  version: number
+}
+
+// Sequelize writes into the definitions it is given, so each column gets its own.
+const id = () => ({ type: DataTypes.UUID, primaryKey: true })
+const reference = () => ({ type: DataTypes.UUID, allowNull: false })
+const text = (length: number) => ({ type: DataTypes.STRING(length), allowNull: false })
+const version = () => ({ type: DataTypes.INTEGER, allowNull: false })
+
+/** Sequelize models over the tables that migrations/ made. */
+export function defineModels(sequelize: Sequelize) {
+  const plain = { underscored: true, timestamps: false }
+  const dated = { underscored: true, timestamps: true }
+  return {
+    users: sequelize.define<UserRow>(
+      'user',
+      { id: id(), email: text(254), name: text(200), passwordHash: text(255) },
+      { ...dated, tableName: 'users' },
+    ),
+    workspaces: sequelize.define<WorkspaceRow>('workspace', { id: id(), name: text(200) }, { ...dated, tableName: 'workspaces' }),
+    memberships: sequelize.define<MembershipRow>(
+      'membership',
+      { workspaceId: { ...reference(), primaryKey: true }, userId: { ...reference(), primaryKey: true } },
+      { ...plain, tableName: 'memberships' },
+    ),
+    exams: sequelize.define<ExamRow>(
+      'exam',
+      { id: id(), workspaceId: reference(), title: text(200), digest: text(64), document: jsonColumn('document') },
+      { ...dated, tableName: 'exams' },
+    ),
+    candidates: sequelize.define<CandidateRow>(
+      'candidate',
+      {
+        id: id(),
+        workspaceId: reference(),
+        examId: reference(),
+        userId: { type: DataTypes.UUID, allowNull: true },
+        extra: jsonColumn('extra'),
+      },
+      { ...dated, tableName: 'candidates' },
+    ),
+    parts: sequelize.define<PartRow>(
+      'part',
+      {
+        candidateId: { ...reference(), primaryKey: true },
+        part: { ...text(30), primaryKey: true },
+        document: jsonColumn('document'),
+        version: version(),
+        changedBy: { type: DataTypes.UUID, allowNull: true },
+        updatedAt: DataTypes.DATE(3),
+      },
+      { ...dated, tableName: 'parts', createdAt: false },
+    ),
+    plans: sequelize.define<PlanRow>(
+      'plan',
+      { candidateId: { ...reference(), primaryKey: true }, version: version(), document: jsonColumn('document') },
+      { ...dated, tableName: 'plans' },
+    ),
+    sessions: sequelize.define<SessionRow>(
+      'planSession',
+      {
+        candidateId: { ...reference(), primaryKey: true },
+        id: { ...text(120), primaryKey: true },
+        date: { type: DataTypes.DATEONLY, allowNull: false },
+        start: text(5),
+        status: text(12),
+        document: jsonColumn('document'),
+        version: version(),
+        updatedAt: DataTypes.DATE(3),
+      },
+      { ...dated, tableName: 'plan_sessions' },
+    ),
+    tests: sequelize.define<TestRow>(
+      'practiceTest',
+      {
+        id: id(),
+        candidateId: { ...reference(), primaryKey: true },
+        date: { type: DataTypes.DATEONLY, allowNull: false },
+        document: jsonColumn('document'),
+        version: version(),
+      },
+      { ...dated, tableName: 'practice_tests' },
+    ),
+  }
+}
+
+export type Models = ReturnType<typeof defineModels>

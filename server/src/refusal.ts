@@ -1,0 +1,45 @@
+import type { Failure } from '@climber/contract'
+
+const status: Record<Failure['code'], number> = {
+  invalid: 422,
+  'not-signed-in': 401,
+  'not-found': 404,
+  conflict: 409,
+  'wrong-password': 401,
+  'too-many': 429,
+  forged: 403,
+  unavailable: 503,
+  internal: 500,
+}
+
+/** An answer other than the one asked for, in the one shape of errors. Services throw it; `app.ts` writes it. */
+export class Refusal extends Error {
+  constructor(readonly failure: Failure) {
+    super(failure.message)
+  }
+
+  get status(): number {
+    return status[this.failure.code]
+  }
+}
+
+export const notFound = (): Refusal => new Refusal({ code: 'not-found', message: 'There is nothing here that you may see.' })
+
+export function invalid(issues: { field: string; message: string }[]): Refusal {
+  const [first] = issues
+  return new Refusal({
+    code: 'invalid',
+    message: first ? (first.field ? `${first.field}: ${first.message}` : first.message) : 'The input is not valid.',
+    field: first?.field,
+    issues,
+  })
+}
+
+/** Two people changed the same thing: `current` is what is stored now. */
+export const conflict = (current: unknown, changedBy?: string): Refusal =>
+  new Refusal({
+    code: 'conflict',
+    message: `${changedBy ?? 'Someone'} changed this in the meantime. Nothing of yours is lost: keep theirs, or save yours over it.`,
+    current,
+    changedBy,
+  })

@@ -1,0 +1,21 @@
+import type { Router } from 'express'
+import { createCandidate, listCandidates, savePart } from '../services/candidate'
+import type { Context } from '../services/context'
+import { answerOf, load } from '../services/record'
+import { bind } from './bind'
+
+export function candidateRoutes(router: Router, context: Context): void {
+  bind(router, context, 'listCandidates', ({ user }) => listCandidates(context, user.id))
+  bind(router, context, 'createCandidate', async ({ user, params, body }) => {
+    const candidate = await createCandidate(context, user.id, params.candidateId, body)
+    return answerOf(context, await load(context, candidate), user.id)
+  })
+  bind(router, context, 'readCandidate', async ({ user, candidate }) => answerOf(context, await load(context, candidate), user.id))
+  bind(router, context, 'deleteCandidate', async ({ candidate }) => {
+    await candidate.destroy()
+    return { ok: true as const }
+  })
+  bind(router, context, 'savePart', ({ user, candidate, params, body }) =>
+    savePart(context, user.id, candidate, params.part, body.version, body.document),
+  )
+}

@@ -1,0 +1,50 @@
+import ical, { ICalEventBusyStatus, ICalEventStatus } from 'ical-generator'
+import { instantOf, minuteOf, sittingOf, timeOf } from '@climber/core'
+import type { CandidateRow } from '../models'
+import type { Context } from './context'
+import { documentOf, load, recordOf } from './record'
+
+/**
+ * The plan as iCalendar (RFC 5545). Times are written as UTC instants worked out from the candidate's zone. A session's
+ * UID is made of the candidate's and the session's id, and its SEQUENCE grows with its version, so that an edit moves
+ * the event and never doubles it.
+ */
+export async function planCalendar(context: Context, candidate: CandidateRow): Promise<string> {
+  const loaded = await load(context, candidate)
+  const record = recordOf(loaded)
+  const { zone } = record.availability
+  const name = documentOf(loaded, 'candidate').name
+  const calendar = ical({ name: `${record.exam.title}: ${name}`, prodId: { company: 'climber', product: 'climber', language: 'EN' } })
+  const stamp = new Date(context.clock.now())
+  for (const { document: session, version } of loaded.sessions) {
+    if (session.status === 'skipped') continue
+    const end = minuteOf(session.start) + session.minutes
+    calendar.createEvent({
+      id: `${session.id}.${candidate.id}@climber`,
+      sequence: version,
+      stamp,
+      start: new Date(instantOf(session.date, session.start, zone)),
+      end: new Date(instantOf(session.date, timeOf(Math.min(end, 1440)), zone)),
+      summary: session.title,
+      description: [session.why.text, session.status === 'done' ? `Done: ${session.minutesDone ?? session.minutes} minutes.` : '']
+        .filter(Boolean)
+        .join('\n'),
+      status: ICalEventStatus.CONFIRMED,
+      busystatus: ICalEventBusyStatus.BUSY,
+    })
+  }
+  const sitting = sittingOf(record, context.clock.at(zone).date)
+  if (sitting) {
+    const minutes = record.exam.sections.reduce((sum, section) => sum + section.minutes * record.settings.timeFactor + section.breakAfter, 0)
+    const start = new Date(instantOf(sitting.date, sitting.start, zone))
+    calendar.createEvent({
+      id: `exam.${candidate.id}@climber`,
+      stamp,
+      start,
+      end: new Date(start.getTime() + minutes * 60_000),
+      summary: `Exam: ${record.exam.title}`,
+      location: sitting.place,
+    })
+  }
+  return calendar.toString()
+}

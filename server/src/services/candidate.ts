@@ -1,0 +1,106 @@
+import { isDeepStrictEqual } from 'node:util'
+import { type CandidateRow as RosterRow, issuesOf, type PartName, partIssues, parts, type StoredPart } from '@climber/contract'
+import { assess, planOdds, targetOf } from '@climber/core'
+import type { CandidateRow } from '../models'
+import { conflict, invalid, notFound } from '../refusal'
+import { homeWorkspace, openExam, visibleCandidates } from './access'
+import { type Context, onceOnly, together } from './context'
+import { documentOf, load, recordOf } from './record'
+
+/** Stores a new candidate under the client's id; the same request sent twice is stored once. */
+export async function createCandidate(
+  context: Context,
+  userId: string,
+  id: string,
+  input: { name: string; examId: string; self: boolean },
+): Promise<CandidateRow> {
+  const exam = await openExam(context, userId, input.examId)
+  const workspaceId = await homeWorkspace(context, userId)
+  if (exam.workspaceId !== workspaceId) throw notFound()
+  const candidate = await onceOnly(
+    () => context.models.candidates.findByPk(id),
+    () =>
+      together(context, async (transaction) => {
+        const made = await context.models.candidates.create(
+          { id, workspaceId, examId: exam.id, userId: input.self ? userId : null, extra: {} },
+          { transaction },
+        )
+        await context.models.parts.create(
+          { candidateId: id, part: 'candidate', document: { name: input.name, note: '' }, version: 1, changedBy: userId },
+          { transaction },
+        )
+        return made
+      }),
+  )
+  if (candidate.workspaceId !== workspaceId || candidate.examId !== exam.id) throw notFound()
+  return candidate
+}
+
+/**
+ * Saves one part if it is still at `version`. A save that arrives again (same document) is answered as it was the first
+ * time; one that would overwrite somebody's change is refused with what is stored.
+ */
+export async function savePart(
+  context: Context,
+  userId: string,
+  candidate: CandidateRow,
+  part: PartName,
+  version: number,
+  input: unknown,
+): Promise<StoredPart> {
+  const parsed = parts[part].safeParse(input)
+  if (!parsed.success) throw invalid(issuesOf(parsed.error))
+  const document = JSON.parse(JSON.stringify(parsed.data)) as Record<string, unknown>
+  const stored = await together(context, async (transaction) => {
+    await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
+    const loaded = await load(context, candidate, transaction)
+    const today = context.clock.at(documentOf(loaded, 'availability').zone).date
+    const issues = partIssues(loaded.exam.document, part, document, today)
+    if (issues.length) throw invalid(issues.map(({ path, message }) => ({ field: path.join('.'), message })))
+    const row = loaded.parts.get(part)
+    if (!row) return context.models.parts.create({ candidateId: candidate.id, part, document, version: 1, changedBy: userId }, { transaction })
+    if (isDeepStrictEqual(row.document, document)) return row
+    if (row.version !== version) {
+      const by = row.changedBy && (await context.models.users.findByPk(row.changedBy, { transaction }))
+      throw conflict({ document: row.document, version: row.version }, by ? by.name : undefined)
+    }
+    return row.update({ document, version: version + 1, changedBy: userId }, { transaction })
+  })
+  const by = stored.changedBy && (await context.models.users.findByPk(stored.changedBy))
+  return {
+    document: stored.document,
+    version: stored.version,
+    changedBy: by ? by.name : null,
+    changedAt: stored.updatedAt.toISOString(),
+  }
+}
+
+/** The roster: one row a candidate, worked out from the record. */
+export async function listCandidates(context: Context, userId: string): Promise<RosterRow[]> {
+  const rows: RosterRow[] = []
+  for (const candidate of await visibleCandidates(context, userId)) {
+    const loaded = await load(context, candidate)
+    const record = recordOf(loaded)
+    const now = context.clock.at(record.availability.zone)
+    const assessment = assess(record, now)
+    const odds = planOdds(assessment)
+    const sessions = record.plan?.sessions ?? []
+    const last = assessment.scored[assessment.scored.length - 1]
+    rows.push({
+      id: candidate.id,
+      name: documentOf(loaded, 'candidate').name,
+      examTitle: record.exam.title,
+      mine: candidate.userId === userId,
+      examDate: assessment.sitting?.date ?? null,
+      target: targetOf(record) ?? null,
+      odds: (record.plan && odds?.odds) ?? null,
+      forecast: odds && record.plan ? { mean: odds.forecast.mean, low: odds.forecast.low, high: odds.forecast.high } : null,
+      slippedMinutes: sessions
+        .filter(({ status, date }) => status === 'slipped' || (status === 'planned' && date < now.date))
+        .reduce((sum, { minutes }) => sum + minutes, 0),
+      nextTest: sessions.find(({ kind, date, status }) => kind === 'test' && status === 'planned' && date >= now.date)?.date ?? null,
+      lastScore: last ? { date: last.test.date, scaled: last.standing.composite } : null,
+    })
+  }
+  return rows
+}
