@@ -43,7 +43,7 @@ const lives: Life[] = [
     note: 'Works on the ferry; evenings and one long day.',
     began: 0,
     sitting: 'third',
-    target: 330,
+    target: 312,
     diagnostic: { streams: [17, 15, 8, 3], passage: [11, 12, 7, 4], signals: [25, 14, 6, 0] },
     ratings: { 'tidal-curves': 'weak', 'course-offset': 'not-covered', lights: 'strong', 'under-keel': 'weak' },
     windows: [
@@ -76,7 +76,7 @@ const lives: Life[] = [
     note: 'Steady. Worries about running out of time in signals.',
     began: 82,
     sitting: 'first',
-    target: 320,
+    target: 306,
     diagnostic: { streams: [20, 14, 6, 2], passage: [13, 11, 6, 3], signals: [24, 13, 8, 6] },
     ratings: { eddies: 'weak', 'flag-hoists': 'not-covered', 'tide-heights': 'strong' },
     windows: [

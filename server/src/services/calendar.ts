@@ -1,4 +1,4 @@
-import ical, { ICalEventBusyStatus, ICalEventStatus } from 'ical-generator'
+import ical, { ICalEventStatus } from 'ical-generator'
 import { instantOf, minuteOf, sittingOf, timeOf } from '@climber/core'
 import type { CandidateRow } from '../models'
 import type { Context } from './context'
@@ -30,7 +30,6 @@ export async function planCalendar(context: Context, candidate: CandidateRow): P
         .filter(Boolean)
         .join('\n'),
       status: ICalEventStatus.CONFIRMED,
-      busystatus: ICalEventBusyStatus.BUSY,
     })
   }
   const sitting = sittingOf(record, context.clock.at(zone).date)

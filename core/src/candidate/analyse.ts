@@ -1,0 +1,122 @@
+import type { Plan } from '@climber/contract'
+import { makePlan } from '../plan/makePlan'
+import { compositeRange } from '../scoring/standing'
+import { dateOf, dayNumber, type DayNumber, mondayOf } from '../time/day'
+import { yieldOf } from '../hours/allocate'
+import { type Assessment, assess, type Odds, outlook, planInput, planOdds, targetOf } from './assess'
+import type { CandidateRecord, Moment } from './record'
+import { type Verdict, verdict } from './verdict'
+
+export interface TopicLine {
+  id: string
+  title: string
+  section: string
+  /** Share of its section, and of the whole exam. */
+  share: number
+  examShare: number
+  mean: number
+  low: number
+  high: number
+  /** Known today, after the work logged. */
+  known: number
+  yield: number
+  tau: number
+}
+export interface OutlookPoint {
+  date: string
+  mean: number
+  low: number
+  high: number
+}
+export interface ScoredLine {
+  id: string
+  date: string
+  title: string
+  source: 'publisher' | 'other'
+  seen: boolean
+  version?: number
+  composite: number
+  passed: boolean
+  sections: { section: string; raw: number; scaled: number; cut?: number; ownTable: boolean }[]
+}
+
+/** Everything the screens show of a record, as plain data; the same in a web worker and on the server. */
+export interface Analysis {
+  topics: TopicLine[]
+  sections: { id: string; mean: number; low: number; high: number; scaled: number }[]
+  measured: boolean
+  verdict?: Verdict
+  odds?: Odds
+  /** Levels week by week from the start to exam day. */
+  outlook: OutlookPoint[]
+  range: { low: number; high: number }
+  target?: number
+  tests: ScoredLine[]
+  start: string
+  examDate?: string
+}
+
+/** Mondays from `from` up to `to`, both ends included. */
+function weekMarks(from: DayNumber, to: DayNumber): DayNumber[] {
+  const marks = [from]
+  for (let monday = mondayOf(from) + 7; monday < to; monday += 7) marks.push(monday)
+  return to > from ? [...marks, to] : marks
+}
+
+function topicLines(assessment: Assessment): TopicLine[] {
+  const { record, diagnosis, landscape, known } = assessment
+  const shares = new Map(planInput(assessment, { id: '-', date: '9999-01-01', start: '09:00' }, 0).topics.map(({ id, share }) => [id, share]))
+  const states = new Map(diagnosis.topics.map((state) => [state.topic, state]))
+  return record.exam.topics.map((topic, at) => {
+    const state = states.get(topic.id)!
+    return {
+      id: topic.id,
+      title: topic.title,
+      section: topic.section,
+      share: topic.share,
+      examShare: shares.get(topic.id)!,
+      mean: state.mean,
+      low: state.low,
+      high: state.high,
+      known: known[at]!,
+      yield: yieldOf({ ...landscape.topics[at]!, known: known[at]! }),
+      tau: landscape.topics[at]!.tau,
+    }
+  })
+}
+
+export function analyse(record: CandidateRecord, now: Moment): Analysis {
+  const assessment = assess(record, now)
+  const { sitting, start, landscape, diagnosis } = assessment
+  const exam = sitting && dayNumber(sitting.date)
+  return {
+    topics: topicLines(assessment),
+    sections: diagnosis.sections.map(({ section, mean, low, high }, at) => ({ id: section, mean, low, high, scaled: landscape.now.sections[at]! })),
+    measured: diagnosis.measured,
+    verdict: verdict(assessment),
+    odds: planOdds(assessment),
+    outlook: exam === undefined ? [] : outlook(assessment, 'composite', weekMarks(start, exam)).map(({ date, mean, low, high }) => ({ date, mean, low, high })),
+    range: compositeRange(record.exam),
+    target: targetOf(record),
+    tests: assessment.scored.map(({ test, form, standing }) => ({
+      id: test.id,
+      date: test.date,
+      title: form?.title ?? test.title ?? 'Practice test',
+      source: test.source,
+      seen: test.seen,
+      composite: standing.composite,
+      passed: standing.passed,
+      sections: standing.sections,
+    })),
+    start: dateOf(start),
+    examDate: sitting?.date,
+  }
+}
+
+/** The plan that would be made now, and the odds with it. Throws `PlanProblem`. */
+export function previewPlan(record: CandidateRecord, now: Moment, seed: number): { plan: Plan; odds?: Odds } | undefined {
+  const assessment = assess(record, now)
+  if (!assessment.sitting) return undefined
+  const plan = makePlan(planInput(assessment, assessment.sitting, seed))
+  return { plan, odds: planOdds(assess({ ...record, plan }, now)) }
+}

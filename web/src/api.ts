@@ -1,0 +1,44 @@
+import { type Answer, type Body, type Failure, type Params, type RouteName, routes } from '@climber/contract'
+
+/** An answer other than the one asked for. `offline` where no answer came at all. */
+export class ApiFailure extends Error {
+  constructor(
+    readonly code: Failure['code'] | 'offline',
+    message: string,
+    readonly failure?: Failure,
+  ) {
+    super(message)
+  }
+}
+
+let token = ''
+/** The CSRF token of the session, sent with every request that changes something. */
+export const setToken = (csrf: string): void => void (token = csrf)
+
+/** The address of a route with its parameters filled in. */
+export const addressOf = <N extends RouteName>(name: N, params: Params<N>): string =>
+  routes[name].path.replace(/:(\w+)/g, (_, key: string) => encodeURIComponent(String((params as Record<string, unknown>)[key])))
+
+/** Calls one route of the contract. Throws `ApiFailure`. */
+export async function call<N extends RouteName>(name: N, params: Params<N>, body?: Body<N>): Promise<Answer<N>> {
+  const { method } = routes[name]
+  let response: Response
+  try {
+    response = await fetch(addressOf(name, params), {
+      method,
+      headers: method === 'GET' ? {} : { 'content-type': 'application/json', 'x-csrf-token': token },
+      body: method === 'GET' ? undefined : JSON.stringify(body ?? {}),
+      signal: AbortSignal.timeout(20_000),
+    })
+  } catch {
+    throw new ApiFailure('offline', 'The server does not answer. What you typed is kept here and sent as soon as it does.')
+  }
+  const answer = (await response.json().catch(() => undefined)) as unknown
+  if (response.ok) return answer as Answer<N>
+  const failure = answer as Failure | undefined
+  throw new ApiFailure(failure?.code ?? 'unavailable', failure?.message ?? 'The server could not answer.', failure)
+}
+
+/** The same request again until the server answers; for what must not get lost. */
+export const isPassing = (error: unknown): boolean =>
+  error instanceof ApiFailure && (error.code === 'offline' || error.code === 'unavailable')

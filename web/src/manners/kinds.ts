@@ -1,0 +1,25 @@
+import type { SessionKind, SessionStatus, StoredSession } from '@climber/contract'
+
+/** The word for each kind of session; its texture is in widgets/kinds.css. */
+export const kindWords: Record<SessionKind, string> = {
+  learn: 'Learn',
+  drill: 'Drill',
+  mixed: 'Mixed set',
+  test: 'Test',
+  review: 'Review',
+  retest: 'Retest',
+  light: 'Light',
+  errand: 'Errand',
+}
+
+export const statusWords: Record<SessionStatus, string> = {
+  planned: 'planned',
+  running: 'running',
+  done: 'done',
+  slipped: 'slipped',
+  skipped: 'skipped',
+}
+
+/** A planned session whose day has gone by has slipped, whether anyone said so or not. */
+export const statusOf = (session: Pick<StoredSession, 'status' | 'date'>, today: string): SessionStatus =>
+  session.status === 'planned' && session.date < today ? 'slipped' : session.status

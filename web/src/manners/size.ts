@@ -1,0 +1,12 @@
+import { onBeforeUnmount, onMounted, type Ref, ref } from 'vue'
+
+/** Width of an element in pixels, kept up to date. */
+export function useWidth(element: Ref<HTMLElement | null>, initial = 800): Ref<number> {
+  const width = ref(initial)
+  const observer = new ResizeObserver(([entry]) => {
+    if (entry) width.value = Math.max(200, entry.contentRect.width)
+  })
+  onMounted(() => element.value && observer.observe(element.value))
+  onBeforeUnmount(() => observer.disconnect())
+  return width
+}

@@ -1,0 +1,41 @@
+import { dayNumber, minuteOf, timeOf, weekdayOf } from '@climber/core'
+
+const weekdays = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
+const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+
+export const weekdayName = (weekday: number): string => weekdays[weekday - 1]!
+
+/** `Tue 9 Mar`, with the year where it is not `today`'s. */
+export function dateWords(date: string, today?: string): string {
+  const [year, month, day] = date.split('-').map(Number) as [number, number, number]
+  const words = `${weekdays[weekdayOf(dayNumber(date)) - 1]} ${day} ${months[month - 1]}`
+  return today && !today.startsWith(String(year)) ? `${words} ${year}` : words
+}
+
+/** `today`, `tomorrow`, `in 12 days`, `3 days ago`. */
+export function distanceWords(date: string, today: string): string {
+  const days = dayNumber(date) - dayNumber(today)
+  if (days === 0) return 'today'
+  if (days === 1) return 'tomorrow'
+  if (days === -1) return 'yesterday'
+  return days > 0 ? `in ${days} days` : `${-days} days ago`
+}
+
+/** `1 h 30`, `45 min`. */
+export function durationWords(minutes: number): string {
+  const whole = Math.round(minutes)
+  const hours = Math.floor(whole / 60)
+  const rest = whole % 60
+  return hours === 0 ? `${rest} min` : rest === 0 ? `${hours} h` : `${hours} h ${String(rest).padStart(2, '0')}`
+}
+
+export const percentWords = (share: number): string =>
+  share > 0 && share < 0.01 ? 'under 1%' : share > 0.99 && share < 1 ? 'over 99%' : `${Math.round(share * 100)}%`
+
+export const endOf = (start: string, minutes: number): string => timeOf(Math.min(1440, minuteOf(start) + minutes))
+
+/** Seconds as `m:ss`. */
+export const clockWords = (seconds: number): string =>
+  `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`
+
+export const rawWords = (raw: number): string => (Number.isInteger(raw) ? String(raw) : raw.toFixed(1))

@@ -1,0 +1,51 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import { useSession } from './stores/session'
+
+declare module 'vue-router' {
+  interface RouteMeta {
+    open?: boolean
+  }
+}
+
+const candidate = (path: string, name: string, component: () => Promise<unknown>) => ({
+  path,
+  name,
+  component,
+})
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/sign-in', name: 'sign-in', component: () => import('./screens/sign-in/SignIn.vue'), meta: { open: true } },
+    { path: '/', name: 'roster', component: () => import('./screens/roster/Roster.vue') },
+    { path: '/new', name: 'new', component: () => import('./screens/roster/NewPlan.vue') },
+    { path: '/exams', name: 'exams', component: () => import('./screens/exams/Exams.vue') },
+    { path: '/exams/:examId', name: 'exam', component: () => import('./screens/exams/Exam.vue') },
+    {
+      path: '/c/:candidateId',
+      component: () => import('./screens/Workspace.vue'),
+      children: [
+        { path: '', redirect: (to) => ({ name: 'today', params: to.params }) },
+        candidate('today', 'today', () => import('./screens/today/Today.vue')),
+        candidate('plan', 'plan', () => import('./screens/plan/Plan.vue')),
+        candidate('scores', 'scores', () => import('./screens/scores/Scores.vue')),
+        candidate('pacing', 'pacing', () => import('./screens/pacing/Pacing.vue')),
+        candidate('exam-day', 'exam-day', () => import('./screens/exam-day/ExamDay.vue')),
+        candidate('set-up', 'set-up', () => import('./screens/set-up/SetUp.vue')),
+      ],
+    },
+    { path: '/:rest(.*)*', name: 'not-found', component: () => import('./screens/not-found/NotFound.vue'), meta: { open: true } },
+  ],
+})
+
+router.beforeEach(async (to) => {
+  const session = useSession()
+  try {
+    await session.load()
+  } catch {
+    // The screen says that the server does not answer.
+  }
+  if (!session.signedIn && !to.meta.open) return { name: 'sign-in', query: to.fullPath === '/' ? {} : { to: to.fullPath } }
+  if (session.signedIn && to.name === 'sign-in') return { name: 'roster' }
+  return true
+})

@@ -1,0 +1,141 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import type { ExamRow } from '@climber/contract'
+import { call, type ApiFailure } from '../../api'
+import { importCandidate, importExam, isCandidate, readClimberFile } from '../../stores/files'
+import type { Problem } from '../../stores/autosave'
+import { useSession } from '../../stores/session'
+import { useWorkspace } from '../../stores/workspace'
+import FileProblems from '../../widgets/FileProblems.vue'
+import PageFrame from '../../widgets/PageFrame.vue'
+
+type Sample = Awaited<ReturnType<typeof samplesOf>>[number]
+const samplesOf = () => call('listSamples', {})
+
+const session = useSession()
+const workspace = useWorkspace()
+const router = useRouter()
+const exams = ref<ExamRow[]>([])
+const samples = ref<Sample[]>([])
+const ready = ref(false)
+const self = ref(true)
+const name = ref(session.user?.name ?? '')
+const chosen = ref('')
+const problem = ref('')
+const problems = ref<Problem[]>([])
+const busy = ref(false)
+
+const unusedSamples = computed(() => samples.value.filter(({ title }) => !exams.value.some((exam) => exam.title === title)))
+onMounted(async () => {
+  document.title = 'New plan · Climber'
+  try {
+    ;[exams.value, samples.value] = await Promise.all([call('listExams', {}), samplesOf()])
+    chosen.value = exams.value[0]?.id ?? samples.value[0]?.id ?? ''
+  } catch (error) {
+    problem.value = (error as ApiFailure).message
+  }
+  ready.value = true
+})
+
+function chooseWhom(mine: boolean): void {
+  self.value = mine
+  if (mine && !name.value) name.value = session.user?.name ?? ''
+  if (!mine && name.value === session.user?.name) name.value = ''
+}
+async function begin(): Promise<void> {
+  problem.value = ''
+  if (!name.value.trim()) {
+    problem.value = 'Write whose plan it is.'
+    return
+  }
+  busy.value = true
+  try {
+    const sample = samples.value.find(({ id }) => id === chosen.value)
+    const examId = sample ? (await importExam(sample.file)).id : chosen.value
+    const candidateId = crypto.randomUUID()
+    const made = await call('createCandidate', { candidateId }, { name: name.value.trim(), examId, self: self.value })
+    workspace.open(made)
+    workspace.saves!.availability.edit((availability) => (availability.zone = Intl.DateTimeFormat().resolvedOptions().timeZone))
+    await router.push({ name: 'set-up', params: { candidateId } })
+  } catch (error) {
+    problem.value = (error as ApiFailure).message
+  }
+  busy.value = false
+}
+async function bring(event: Event): Promise<void> {
+  const [file] = (event.target as HTMLInputElement).files ?? []
+  if (!file) return
+  problem.value = ''
+  const read = await readClimberFile(file)
+  problems.value = read.problems
+  if (!read.file) return
+  busy.value = true
+  try {
+    if (isCandidate(read.file)) {
+      const made = await importCandidate(read.file, self.value)
+      workspace.open(made)
+      await router.push({ name: made.plan ? 'today' : 'set-up', params: { candidateId: made.id } })
+    } else {
+      const exam = await importExam(read.file)
+      exams.value = await call('listExams', {})
+      chosen.value = exam.id
+    }
+  } catch (error) {
+    const failure = (error as ApiFailure).failure
+    if (failure?.issues) problems.value = failure.issues
+    else problem.value = (error as ApiFailure).message
+  }
+  busy.value = false
+}
+</script>
+
+<template>
+  <PageFrame title="New plan">
+    <form class="stack form" @submit.prevent="begin">
+      <fieldset class="plain">
+        <legend>Whose plan is it?</legend>
+        <v-btn-toggle :model-value="self" mandatory density="compact" @update:model-value="chooseWhom">
+          <v-btn :value="true">Mine</v-btn>
+          <v-btn :value="false">Somebody I teach</v-btn>
+        </v-btn-toggle>
+        <v-text-field v-model="name" label="Name" class="mt-2" />
+      </fieldset>
+      <fieldset class="plain">
+        <legend>Which exam?</legend>
+        <v-skeleton-loader v-if="!ready" type="list-item@2" />
+        <v-radio-group v-else v-model="chosen" hide-details density="compact">
+          <v-radio v-for="exam in exams" :key="exam.id" :value="exam.id" :label="exam.title" />
+          <v-radio v-for="sample in unusedSamples" :key="sample.id" :value="sample.id">
+            <template #label
+              ><span>{{ sample.title }} <span class="soft small">a sample that ships with Climber</span></span></template
+            >
+          </v-radio>
+        </v-radio-group>
+      </fieldset>
+      <div class="row"><v-btn type="submit" size="default" class="main" :loading="busy" :disabled="!chosen">Begin</v-btn></div>
+      <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
+      <hr class="rule" />
+      <h2>Or bring a Climber file</h2>
+      <p class="soft">An exam format to choose above, or a whole plan from another server.</p>
+      <input type="file" accept=".json,application/json" aria-label="Climber file" @change="bring" />
+      <FileProblems :problems="problems" />
+    </form>
+  </PageFrame>
+</template>
+
+<style scoped>
+.form {
+  max-width: 560px;
+  gap: 18px;
+}
+.plain {
+  border: 0;
+  padding: 0;
+  margin: 0;
+}
+legend {
+  font-weight: 600;
+  margin-bottom: 6px;
+}
+</style>

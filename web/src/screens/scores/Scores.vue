@@ -1,0 +1,169 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { StoredTest } from '@climber/contract'
+import { dateWords, percentWords, rawWords } from '../../manners/words'
+import { useWorkspace } from '../../stores/workspace'
+import Horizon from '../../widgets/Horizon.vue'
+import WhereFrom from '../../widgets/WhereFrom.vue'
+import LogTest from './LogTest.vue'
+
+const workspace = useWorkspace()
+const analysis = computed(() => workspace.analysis)
+const odds = computed(() => analysis.value?.odds)
+const section = (id: string) => workspace.exam!.sections.find((one) => one.id === id)!.title
+const tests = computed(() => [...(analysis.value?.tests ?? [])].reverse())
+const logging = ref(false)
+const editing = ref<StoredTest>()
+const gone = ref<StoredTest>()
+const problem = ref('')
+
+function edit(id: string): void {
+  editing.value = workspace.tests.find((test) => test.id === id)
+  logging.value = true
+}
+async function remove(id: string): Promise<void> {
+  problem.value = ''
+  const test = workspace.tests.find((one) => one.id === id)
+  try {
+    await workspace.deleteTest(id)
+    gone.value = test
+  } catch (error) {
+    problem.value = (error as Error).message
+  }
+}
+async function back(): Promise<void> {
+  const test = gone.value
+  if (!test) return
+  const { version: _version, ...document } = test
+  await workspace.saveTest(document as StoredTest, 0)
+  gone.value = undefined
+}
+const topics = computed(() => [...(analysis.value?.topics ?? [])].sort((a, b) => a.known - b.known))
+</script>
+
+<template>
+  <div class="sheet stack">
+    <h1 class="only-reader">Scores</h1>
+    <div v-if="analysis" class="head">
+      <div v-if="odds" class="say">
+        <WhereFrom label="Forecast for exam day">
+          <template #figure><span class="large figure" data-testid="forecast">{{ Math.round(odds.forecast.mean) }}</span></template>
+          Your level at the diagnostic, plus what the work done and planned is expected to bring, corrected by the tests you logged. They say that you learn at
+          {{ odds.forecast.rate.toFixed(2) }} times the expected rate{{ odds.forecast.offset ? `, and that other makers' papers score ${Math.abs(Math.round(odds.forecast.offset))} points ${odds.forecast.offset < 0 ? 'low' : 'high'}` : '' }}. The range also holds the walk from now to the day and the day's own luck.
+        </WhereFrom>
+        <span
+          >expected on the day, 8 times in 10 between <strong data-testid="forecast-range">{{ Math.round(odds.forecast.low) }} and {{ Math.round(odds.forecast.high) }}</strong></span
+        >
+        <span v-if="odds.odds !== undefined"
+          ><strong>{{ percentWords(odds.odds) }}</strong> for {{ odds.target }}</span
+        >
+        <span v-for="cut in odds.cuts" :key="cut.section" class="small soft">{{ section(cut.section) }} {{ cut.cut }}: {{ percentWords(cut.odds) }}</span>
+      </div>
+      <v-btn
+        size="default"
+        class="main"
+        @click="
+          () => {
+            editing = undefined
+            logging = true
+          }
+        "
+        >Log a test</v-btn
+      >
+    </div>
+    <Horizon v-if="analysis?.examDate" tall :analysis="analysis" :today="workspace.today" :phases="workspace.plan?.phases" :weeks="workspace.plan?.weeks" :sessions="workspace.plan?.sessions" />
+    <v-skeleton-loader v-else-if="!analysis" type="image" height="330" />
+    <p v-if="analysis?.tests.length" class="small soft">Dot: the publisher's paper. Square: another maker's. Hollow: planned, or a form seen before, which stays out of the forecast.</p>
+    <p v-if="gone" role="status">
+      The test of {{ dateWords(gone.date, workspace.today) }} is gone. <v-btn @click="back">Undo</v-btn>
+    </p>
+    <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
+    <div class="scroll">
+      <table v-if="tests.length" class="lines" data-testid="tests">
+        <thead>
+          <tr>
+            <th>Sat on</th>
+            <th>Paper</th>
+            <th v-for="one in workspace.exam!.sections" :key="one.id" class="n">{{ one.title }}</th>
+            <th class="n">In all</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="test in tests" :key="test.id">
+            <td>{{ dateWords(test.date, workspace.today) }}</td>
+            <td>
+              {{ test.title }} <span class="small soft">{{ test.source === 'publisher' ? "publisher's" : 'other maker' }}{{ test.seen ? ', seen before' : '' }}</span>
+            </td>
+            <td v-for="one in test.sections" :key="one.section" class="n">
+              <span :class="one.cut !== undefined && one.scaled < one.cut ? 'bad' : ''">{{ one.scaled }}</span>
+              <span class="small soft"> raw {{ rawWords(one.raw) }}</span>
+            </td>
+            <td class="n">
+              <strong>{{ test.composite }}</strong>
+            </td>
+            <td class="n actions"><v-btn variant="text" @click="edit(test.id)">Edit</v-btn><v-btn variant="text" @click="remove(test.id)">Delete</v-btn></td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else-if="analysis">No practice test is logged yet. Each one moves the forecast and narrows its range.</p>
+    </div>
+    <template v-if="analysis">
+      <h2 class="mt-3">Topics, least known first</h2>
+      <table class="lines small topics">
+        <thead>
+          <tr>
+            <th>Topic</th>
+            <th class="n">Of the exam</th>
+            <th class="n">At the diagnostic</th>
+            <th class="n">Now, by the work logged</th>
+            <th class="n">Points the next hour brings</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="topic in topics" :key="topic.id">
+            <td>{{ topic.title }}</td>
+            <td class="n">{{ percentWords(topic.examShare) }}</td>
+            <td class="n">{{ percentWords(topic.mean) }}</td>
+            <td class="n">{{ percentWords(topic.known) }}</td>
+            <td class="n">{{ topic.yield.toFixed(2) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+    <LogTest v-model="logging" :test="editing" />
+  </div>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: end;
+  gap: 20px;
+}
+.say {
+  display: flex;
+  gap: 14px;
+  align-items: baseline;
+  flex-wrap: wrap;
+}
+.figure {
+  font-size: 46px;
+}
+.scroll {
+  overflow-x: auto;
+}
+.topics {
+  max-width: 860px;
+}
+.actions {
+  white-space: nowrap;
+}
+@media (max-width: 700px) {
+  .head {
+    flex-direction: column;
+    align-items: start;
+  }
+}
+</style>

@@ -1,0 +1,140 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import type { ApiFailure } from '../../api'
+import { percentWords } from '../../manners/words'
+import { useWorkspace } from '../../stores/workspace'
+import Caution from '../../widgets/Caution.vue'
+import Verdict from '../../widgets/Verdict.vue'
+import StepBaseline from './StepBaseline.vue'
+import StepExam from './StepExam.vue'
+import StepHabits from './StepHabits.vue'
+import StepTarget from './StepTarget.vue'
+import StepTime from './StepTime.vue'
+
+const workspace = useWorkspace()
+const router = useRouter()
+const at = ref<'exam' | 'baseline' | 'target' | 'time' | 'habits'>('baseline')
+const part = computed(() => workspace.saves!)
+const steps = computed(() => {
+  const { diagnosis, target, availability } = part.value
+  const measured = Object.keys(diagnosis.state.document.sections).length + Object.keys(diagnosis.state.document.topics).length
+  return [
+    { id: 'exam' as const, title: 'Exam', done: true },
+    { id: 'baseline' as const, title: 'Where you stand', done: measured > 0 },
+    { id: 'target' as const, title: 'Target', done: target.state.document.scaled !== undefined && target.state.document.sitting !== undefined },
+    { id: 'time' as const, title: 'Free time', done: availability.state.document.windows.length > 0 },
+    { id: 'habits' as const, title: 'How you work', done: true },
+  ]
+})
+const missing = computed(() => steps.value.filter(({ done }) => !done))
+const refused = computed(() => Object.values(part.value).some(({ state }) => state.problems.length > 0))
+const making = ref(false)
+const problem = ref('')
+
+const settled = () => Object.values(part.value).every(({ state }) => state.status === 'saved')
+async function make(): Promise<void> {
+  making.value = true
+  problem.value = ''
+  try {
+    // The plan is made from what is stored, so the last changes go first.
+    for (let waited = 0; !settled() && waited < 8000; waited += 50) await new Promise((resolve) => setTimeout(resolve, 50))
+    if (!settled()) throw new Error('Not everything is saved yet; the plan waits for that. Try again in a moment.')
+    await workspace.makePlan()
+    await router.push({ name: 'plan', params: { candidateId: workspace.candidate!.id } })
+  } catch (error) {
+    problem.value = (error as ApiFailure).message
+  }
+  making.value = false
+}
+</script>
+
+<template>
+  <div class="set-up sheet">
+    <div class="stack">
+      <h1 class="only-reader">Set-up</h1>
+      <div class="steps" role="tablist" aria-label="Steps, in any order">
+        <button
+          v-for="step in steps"
+          :id="`tab-${step.id}`"
+          :key="step.id"
+          type="button"
+          role="tab"
+          :aria-selected="at === step.id"
+          aria-controls="step"
+          :class="{ here: at === step.id }"
+          @click="at = step.id"
+        >
+          {{ step.title }}<span v-if="!step.done" class="mark"> · open</span>
+        </button>
+      </div>
+      <div id="step" role="tabpanel" :aria-labelledby="`tab-${at}`" class="step">
+        <StepExam v-if="at === 'exam'" />
+        <StepBaseline v-else-if="at === 'baseline'" />
+        <StepTarget v-else-if="at === 'target'" />
+        <StepTime v-else-if="at === 'time'" />
+        <StepHabits v-else />
+      </div>
+    </div>
+    <aside class="beside stack">
+      <Verdict />
+      <hr class="rule" />
+      <div class="stack">
+        <v-btn size="large" class="main" :loading="making" :disabled="refused" data-testid="make-plan" @click="make">{{
+          workspace.plan ? 'Make the plan again' : 'Make the plan'
+        }}</v-btn>
+        <p v-if="workspace.plan" class="small soft">
+          Keeps what is done; the rest is planned anew from today. The present plan gives
+          {{ workspace.analysis?.odds?.odds === undefined ? 'no odds yet' : percentWords(workspace.analysis.odds.odds) }}.
+        </p>
+        <p v-else-if="missing.length" class="small soft">Still open: {{ missing.map(({ title }) => title.toLowerCase()).join(', ') }}.</p>
+        <p v-if="refused" class="small bad">A field needs mending first.</p>
+        <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
+      </div>
+      <Caution />
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.set-up {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 330px;
+  gap: 34px;
+}
+.steps {
+  display: flex;
+  border-bottom: 1px solid var(--ink);
+  flex-wrap: wrap;
+}
+.steps button {
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 1px solid transparent;
+  border-bottom: 0;
+  padding: 6px 14px;
+  cursor: pointer;
+}
+.steps .here {
+  border-color: var(--ink);
+  background: var(--paper);
+  font-weight: 600;
+  margin-bottom: -1px;
+}
+.beside {
+  border-left: 1px solid var(--hair);
+  padding-left: 24px;
+}
+@media (max-width: 900px) {
+  .set-up {
+    grid-template-columns: 1fr;
+    gap: 20px;
+  }
+  .beside {
+    border-left: 0;
+    border-top: 1px solid var(--ink);
+    padding: 14px 0 0;
+  }
+}
+</style>

@@ -1,0 +1,159 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { dateOf, dayNumber, minuteOf, mondayOf } from '@climber/core'
+import { kindWords, statusOf } from '../../manners/kinds'
+import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
+import { useWorkspace } from '../../stores/workspace'
+import Caution from '../../widgets/Caution.vue'
+import SessionActions from '../../widgets/SessionActions.vue'
+
+const workspace = useWorkspace()
+const sessions = computed(() => workspace.plan?.sessions ?? [])
+const today = computed(() => sessions.value.filter(({ date }) => date === workspace.today))
+const open = computed(() => sessions.value.filter(({ date, status }) => date >= workspace.today && (status === 'planned' || status === 'running')))
+const next = computed(() => open.value.find(({ status }) => status === 'running') ?? open.value[0])
+const rest = computed(() => today.value.filter(({ id }) => id !== next.value?.id))
+const slipped = computed(() => sessions.value.filter((session) => statusOf(session, workspace.today) === 'slipped' && dayNumber(workspace.today) - dayNumber(session.date) <= 21).reverse())
+const all = ref(false)
+const monday = computed(() => dateOf(mondayOf(dayNumber(workspace.today))))
+const week = computed(() => {
+  const own = sessions.value.filter(({ date }) => date >= monday.value && dayNumber(date) < dayNumber(monday.value) + 7)
+  const sum = (list: typeof own, minutes: (one: (typeof own)[number]) => number) => list.reduce((total, one) => total + minutes(one), 0)
+  const done = own.filter(({ status }) => status === 'done')
+  return {
+    done: sum(done, (one) => one.minutesDone ?? one.minutes),
+    planned: sum(own.filter(({ status }) => status !== 'skipped'), ({ minutes }) => minutes),
+    slipped: sum(own.filter((one) => statusOf(one, workspace.today) === 'slipped'), ({ minutes }) => minutes),
+  }
+})
+const when = computed(() => {
+  if (!next.value) return ''
+  const { date, start, minutes } = next.value
+  const span = `${start} to ${endOf(start, minutes)}`
+  if (date !== workspace.today) return `${dateWords(date, workspace.today)}, ${span}`
+  const until = minuteOf(start) - workspace.now.minute
+  return until > 0 ? `today, ${span}, in ${durationWords(until)}` : `today, ${span}`
+})
+</script>
+
+<template>
+  <div class="today sheet">
+    <div class="stack">
+      <h1 class="only-reader">Today</h1>
+      <div v-if="!workspace.plan" class="stack">
+        <p>There is no plan yet, so there is no today either. Set-up takes a quarter of an hour.</p>
+        <div><v-btn size="default" class="main" :to="{ name: 'set-up', params: { candidateId: workspace.candidate!.id } }">To Set-up</v-btn></div>
+      </div>
+      <section v-else-if="next" class="next" aria-label="Next session">
+        <div class="row">
+          <span class="kind tag" :class="`kind-${next.kind}`"><span class="word">{{ kindWords[next.kind] }}</span></span>
+          <span>{{ when }}</span>
+        </div>
+        <p class="large title" data-testid="next-title">{{ next.title }}</p>
+        <p class="why">{{ next.why.text }}</p>
+        <SessionActions :session="next" />
+        <p v-if="next.kind === 'test' && next.status === 'done'"><router-link :to="{ name: 'scores', params: { candidateId: workspace.candidate!.id } }">Log its score</router-link></p>
+      </section>
+      <p v-else>Nothing is left to do in this plan. <router-link :to="{ name: 'exam-day', params: { candidateId: workspace.candidate!.id } }">To the exam day</router-link>.</p>
+      <template v-if="rest.length">
+        <h2>{{ dateWords(workspace.today) }}</h2>
+        <table class="lines">
+          <tbody>
+            <tr v-for="session in rest" :key="session.id">
+              <td class="time">{{ session.start }}</td>
+              <td>
+                <span class="kind tag" :class="[`kind-${session.kind}`, `state-${session.status}`]"><span class="word">{{ kindWords[session.kind] }}</span></span>
+              </td>
+              <td>{{ session.title }}<SessionActions v-if="session.status !== 'planned'" :session="session" /></td>
+              <td class="n">{{ durationWords(session.minutesDone ?? session.minutes) }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </template>
+    </div>
+    <aside v-if="workspace.plan" class="beside stack">
+      <h2>This week</h2>
+      <div class="meter" role="img" :aria-label="`${durationWords(week.done)} of ${durationWords(week.planned)} done`">
+        <span :style="{ width: `${Math.min(100, (100 * week.done) / Math.max(1, week.planned))}%` }" />
+      </div>
+      <p>
+        <strong>{{ durationWords(week.done) }}</strong> of {{ durationWords(week.planned) }} done<template v-if="week.slipped"
+          >, <span class="bad">{{ durationWords(week.slipped) }} slipped</span></template
+        >
+      </p>
+      <template v-if="slipped.length">
+        <h2 class="mt-3">Slipped</h2>
+        <p class="small soft">Did some of it happen after all? Log it. To spread the rest over the days that are left, make the plan again in Set-up.</p>
+        <details v-for="session in all ? slipped : slipped.slice(0, 6)" :key="session.id" class="slip">
+          <summary>
+            {{ session.title }} <span class="soft small">{{ distanceWords(session.date, workspace.today) }}, {{ durationWords(session.minutes) }}</span>
+          </summary>
+          <SessionActions :session="session" />
+        </details>
+        <div v-if="slipped.length > 6 && !all"><v-btn @click="all = true">All {{ slipped.length }}</v-btn></div>
+      </template>
+      <Caution />
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.today {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 320px;
+  gap: 34px;
+}
+.next {
+  display: grid;
+  gap: 12px;
+  padding-bottom: 18px;
+  border-bottom: 1px solid var(--ink);
+}
+.title {
+  font-size: 40px;
+}
+.why {
+  max-width: 44em;
+}
+.tag {
+  padding: 1px 8px;
+  font-size: 13px;
+}
+.time {
+  width: 60px;
+}
+.beside {
+  border-left: 1px solid var(--hair);
+  padding-left: 24px;
+}
+.meter {
+  height: 10px;
+  border: 1px solid var(--ink);
+}
+.meter span {
+  display: block;
+  height: 100%;
+  background: var(--lichen);
+}
+.slip {
+  border-bottom: 1px solid var(--hair);
+  padding: 4px 0 8px;
+}
+summary {
+  cursor: pointer;
+}
+@media (max-width: 900px) {
+  .today {
+    grid-template-columns: 1fr;
+    gap: 18px;
+  }
+  .title {
+    font-size: 32px;
+  }
+  .beside {
+    border-left: 0;
+    border-top: 1px solid var(--ink);
+    padding: 14px 0 0;
+  }
+}
+</style>

@@ -1,0 +1,39 @@
+<script setup lang="ts">
+import { useRouter } from 'vue-router'
+import { useTheme } from 'vuetify'
+import { mdiAccountOutline, mdiThemeLightDark } from '@mdi/js'
+import { useSession } from '../stores/session'
+import { useWorkspace } from '../stores/workspace'
+
+const session = useSession()
+const workspace = useWorkspace()
+const router = useRouter()
+const theme = useTheme()
+
+function turnTheme(): void {
+  const next = theme.global.current.value.dark ? 'light' : 'dark'
+  theme.change(next)
+  localStorage.setItem('climber.theme', next)
+}
+async function leave(everywhere: boolean): Promise<void> {
+  await (everywhere ? session.signOutEverywhere() : session.signOut())
+  workspace.close()
+  await router.push({ name: 'sign-in' })
+}
+</script>
+
+<template>
+  <v-btn :icon="mdiThemeLightDark" variant="text" aria-label="Light or dark" @click="turnTheme" />
+  <v-menu>
+    <template #activator="{ props }">
+      <v-btn v-bind="props" :icon="mdiAccountOutline" variant="text" :aria-label="`Account: ${session.user?.name}`" />
+    </template>
+    <v-list density="compact" bg-color="surface" border>
+      <v-list-subheader>{{ session.user?.name }}</v-list-subheader>
+      <v-list-item title="All plans" :to="{ name: 'roster' }" />
+      <v-list-item title="Exam formats" :to="{ name: 'exams' }" />
+      <v-list-item title="Sign out" @click="leave(false)" />
+      <v-list-item title="Sign out everywhere" @click="leave(true)" />
+    </v-list>
+  </v-menu>
+</template>

@@ -1,0 +1,30 @@
+<script setup lang="ts">
+const open = defineModel<boolean>({ required: true })
+const keys: [string, string][] = [
+  ['?', 'This list'],
+  ['g then t, p, s, a, e, u', 'Today, Plan, Scores, pAcing, Exam day, set-Up'],
+  ['Arrow keys', 'Plan: from session to session. Week painter: from half-hour to half-hour'],
+  ['Space', 'Week painter: free or not; with Shift and an arrow key, paint along'],
+  ['Left, Right', 'Horizon: move the weeks shown'],
+  ['Esc', 'Close what is open'],
+]
+</script>
+
+<template>
+  <v-dialog v-model="open" max-width="560" aria-labelledby="keys-title">
+    <v-card class="pa-5">
+      <h2 id="keys-title">Keys</h2>
+      <table class="lines mt-3">
+        <tbody>
+          <tr v-for="[key, what] in keys" :key="key">
+            <th scope="row">
+              <kbd>{{ key }}</kbd>
+            </th>
+            <td>{{ what }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <div class="mt-4"><v-btn @click="open = false">Close</v-btn></div>
+    </v-card>
+  </v-dialog>
+</template>

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import AccountMenu from './AccountMenu.vue'
+
+defineProps<{ title: string }>()
+</script>
+
+<template>
+  <div>
+    <header class="top no-print">
+      <router-link :to="{ name: 'roster' }" class="brand large">Climber</router-link>
+      <nav aria-label="Places">
+        <router-link :to="{ name: 'roster' }">Plans</router-link>
+        <router-link :to="{ name: 'exams' }">Exam formats</router-link>
+      </nav>
+      <AccountMenu />
+    </header>
+    <main class="sheet stack">
+      <div class="row between">
+        <h1>{{ title }}</h1>
+        <slot name="actions" />
+      </div>
+      <slot />
+    </main>
+  </div>
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  align-items: center;
+  gap: 18px;
+  padding: 4px 14px 4px 22px;
+  border-bottom: 1px solid var(--ink);
+  min-height: 44px;
+}
+.brand {
+  font-size: 23px;
+  text-decoration: none;
+  color: var(--ink);
+}
+nav {
+  flex: 1;
+  display: flex;
+  gap: 16px;
+}
+nav a {
+  color: var(--ink);
+  text-decoration: none;
+  padding: 6px 0;
+}
+nav a.router-link-active {
+  box-shadow: 0 2px 0 var(--ochre);
+}
+.between {
+  justify-content: space-between;
+}
+</style>

@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import type { StoredSession } from '@climber/contract'
+import { ApiFailure } from '../api'
+import { statusOf } from '../manners/kinds'
+import { useSession } from '../stores/session'
+import { useWorkspace } from '../stores/workspace'
+
+/** Start, stop, done with its minutes, slipped, skipped; and back again. */
+const props = defineProps<{ session: StoredSession }>()
+const workspace = useWorkspace()
+const account = useSession()
+const status = computed(() => statusOf(props.session, workspace.today))
+const minutes = ref(0)
+const problem = ref('')
+const busy = ref(false)
+
+const elapsed = () =>
+  props.session.startedAt ? Math.max(1, Math.round((Date.parse(account.now()) - Date.parse(props.session.startedAt)) / 60_000)) : props.session.minutes
+watch(
+  () => [props.session.id, props.session.status],
+  () => {
+    minutes.value = props.session.minutesDone ?? (props.session.status === 'running' ? Math.min(elapsed(), 600) : props.session.minutes)
+    problem.value = ''
+  },
+  { immediate: true },
+)
+
+async function mark(change: Parameters<typeof workspace.saveSession>[1]): Promise<void> {
+  busy.value = true
+  problem.value = ''
+  try {
+    await workspace.saveSession(props.session, change)
+  } catch (error) {
+    problem.value = (error as ApiFailure).message
+  }
+  busy.value = false
+}
+function done(): void {
+  if (!(minutes.value >= 1 && minutes.value <= 1440)) {
+    problem.value = 'Write how many minutes it took, from 1 to 1440.'
+    return
+  }
+  void mark({ status: 'done', minutesDone: Math.round(minutes.value), startedAt: props.session.startedAt })
+}
+</script>
+
+<template>
+  <div class="stack actions">
+    <div v-if="status === 'done'" class="row">
+      <span class="good">Done, {{ session.minutesDone ?? session.minutes }} minutes.</span>
+      <v-btn :disabled="busy" @click="mark({ status: 'planned', minutesDone: undefined, startedAt: undefined })">Undo</v-btn>
+    </div>
+    <template v-else>
+      <div class="row">
+        <v-btn v-if="status !== 'running'" :disabled="busy" @click="mark({ status: 'running', startedAt: account.now() })">Start</v-btn>
+        <label class="small">
+          <input v-model.number="minutes" class="figure" type="number" min="1" max="1440" :aria-label="`Minutes spent on ${session.title}`" /> min
+        </label>
+        <v-btn class="main" :disabled="busy" @click="done">{{ status === 'running' ? 'Stop: done' : 'Done' }}</v-btn>
+      </div>
+      <div class="row">
+        <v-btn v-if="status === 'running'" :disabled="busy" @click="mark({ status: 'planned', startedAt: undefined })">Not after all</v-btn>
+        <v-btn v-if="session.status !== 'slipped'" :disabled="busy" @click="mark({ status: 'slipped' })">Slipped</v-btn>
+        <v-btn v-if="session.status !== 'skipped'" :disabled="busy" @click="mark({ status: 'skipped' })">Skip</v-btn>
+        <v-btn v-if="session.status === 'slipped' || session.status === 'skipped'" :disabled="busy" @click="mark({ status: 'planned' })">Planned again</v-btn>
+      </div>
+    </template>
+    <p v-if="problem" class="bad small" role="alert">{{ problem }}</p>
+  </div>
+</template>

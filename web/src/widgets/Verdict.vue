@@ -1,0 +1,119 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Lever } from '@climber/core'
+import { useWorkspace } from '../stores/workspace'
+import { dateWords, durationWords, percentWords } from '../manners/words'
+import WhereFrom from './WhereFrom.vue'
+
+/** What it takes, beside every step of Set-up: the odds with these answers, and the one change that would do. */
+const workspace = useWorkspace()
+const verdict = computed(() => workspace.analysis?.verdict)
+const section = (id: string) => workspace.exam?.sections.find((one) => one.id === id)?.title ?? id
+const topic = (id: string) => workspace.exam?.topics.find((one) => one.id === id)?.title ?? id
+const needed = (chance: number) => verdict.value?.hoursNeeded.find((one) => one.chance === chance)
+const lever = <K extends Lever['kind']>(kind: K) => verdict.value?.levers.filter((one): one is Extract<Lever, { kind: K }> => one.kind === kind) ?? []
+const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
+</script>
+
+<template>
+  <section class="verdict" aria-label="Verdict" aria-live="polite" :data-lag="Math.round(workspace.lag)">
+    <h2>What it takes</h2>
+    <template v-if="verdict">
+      <div v-if="verdict.odds !== undefined" class="odds">
+        <WhereFrom label="Odds of the target">
+          <template #figure
+            ><span class="large figure" data-testid="verdict-odds">{{ percentWords(verdict.odds) }}</span></template
+          >
+          Your level today is {{ Math.round(verdict.today.mean) }} ± {{ Math.round(verdict.today.sd) }}. {{ verdict.hours.toFixed(0) }} hours of study,
+          spent where they yield most, are expected to add {{ Math.round(verdict.gain) }} points. With what is uncertain about you, about learning and about the
+          day, the forecast is {{ Math.round(verdict.forecast.mean) }} ± {{ Math.round(verdict.forecast.sd) }}; this is the share of it at or above
+          {{ verdict.target }}.
+        </WhereFrom>
+        <div>
+          chance of <strong>{{ verdict.target }}</strong> on
+          {{ workspace.sitting ? dateWords(workspace.sitting.date, workspace.today) : '' }} with
+          <strong>{{ verdict.hours.toFixed(0) }} h</strong> of study
+        </div>
+      </div>
+      <p v-else>Give a target, and this says how likely it is.</p>
+      <p class="small">
+        Forecast <strong>{{ Math.round(verdict.forecast.mean) }}</strong
+        >, 8 times in 10 between {{ Math.round(verdict.forecast.low) }} and {{ Math.round(verdict.forecast.high) }}. An estimate, not a promise.
+      </p>
+      <p v-for="notice in verdict.notices" :key="notice.code" class="bad">{{ notice.message }}</p>
+      <template v-if="verdict.cuts.length">
+        <h3>Section cuts</h3>
+        <table class="lines small">
+          <tbody>
+            <tr v-for="cut in verdict.cuts" :key="cut.section">
+              <th scope="row">{{ section(cut.section) }}</th>
+              <td class="n">{{ cut.cut }}</td>
+              <td class="n" :class="cut.odds < 0.5 ? 'bad' : ''">{{ percentWords(cut.odds) }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-if="verdict.together" class="small soft">
+          All together: between {{ percentWords(verdict.together.low) }} and {{ percentWords(verdict.together.high) }}.
+        </p>
+        <p v-for="id in verdict.missedCuts" :key="id" class="small bad">{{ section(id) }} falls short of its cut even with the hours tilted towards it.</p>
+      </template>
+      <template v-if="verdict.odds !== undefined">
+        <h3>{{ enough ? 'On course for 80%' : 'Any one of these makes it 80%' }}</h3>
+        <ul class="levers small">
+          <li v-for="one in lever('time')" :key="one.kind">
+            <template v-if="one.minutesMoreAWeek === 0">The hours you have are enough.</template>
+            <template v-else-if="one.minutesMoreAWeek">{{ durationWords(one.minutesMoreAWeek) }} more a week</template>
+            <template v-else>No number of hours by then is enough on its own.</template>
+          </li>
+          <li v-for="one in lever('sitting')" :key="one.sitting">
+            The sitting of {{ dateWords(one.date, workspace.today) }}: {{ percentWords(one.odds) }} with {{ one.hours.toFixed(0) }} h
+          </li>
+          <li v-for="one in lever('target')" :key="one.kind">
+            <template v-if="one.target !== undefined">A target of {{ one.target }}</template>
+            <template v-else>No target of this exam is that safe.</template>
+          </li>
+          <li v-for="one in lever('topics')" :key="one.kind">
+            <template v-if="one.reached && !one.topics.length">No topic has to rise.</template>
+            <template v-else-if="one.reached"
+              >{{ one.topics.slice(0, 3).map(topic).join(', ') }}<template v-if="one.topics.length > 3"> and {{ one.topics.length - 3 }} more</template> brought to strong,
+              about {{ one.hours.toFixed(0) }} h</template
+            >
+            <template v-else>Even every topic at strong stays below 80%.</template>
+          </li>
+        </ul>
+        <p class="small soft">
+          Hours needed: <template v-for="chance in [0.5, 0.8, 0.9]" :key="chance"
+            >{{ percentWords(chance) }}: <strong>{{ needed(chance)?.hours === undefined ? 'out of reach' : `${needed(chance)!.hours!.toFixed(0)} h` }}</strong
+            ><template v-if="chance < 0.9">, </template></template
+          >
+        </p>
+      </template>
+    </template>
+    <p v-else-if="workspace.analysis" class="bad">No sitting of this exam is still to come. Choose one, or add one to the exam format.</p>
+    <v-skeleton-loader v-else type="heading, text@5" />
+  </section>
+</template>
+
+<style scoped>
+.verdict {
+  display: grid;
+  gap: 10px;
+  align-content: start;
+}
+.odds {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 12px;
+  align-items: end;
+}
+.figure {
+  font-size: 54px;
+}
+.levers {
+  margin: 0;
+  padding-left: 16px;
+}
+.levers li {
+  margin: 2px 0;
+}
+</style>

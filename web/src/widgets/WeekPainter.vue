@@ -1,0 +1,161 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Availability } from '@climber/contract'
+import { minuteOf, timeOf } from '@climber/core'
+import { durationWords, weekdayName } from '../manners/words'
+
+/** A week of half-hours: drag to paint free time, or Space; Shift and an arrow key paint along. */
+type Windows = Availability['windows']
+const windows = defineModel<Windows>({ required: true })
+
+const firstSlot = 12
+const lastSlot = 46
+const slots = Array.from({ length: lastSlot - firstSlot }, (_, at) => firstSlot + at)
+const cells = computed(() => {
+  const free = new Set<string>()
+  for (const { weekday, from, to } of windows.value)
+    for (let slot = Math.floor(minuteOf(from) / 30); slot * 30 < minuteOf(to); slot++) free.add(`${weekday}.${slot}`)
+  return free
+})
+const totals = computed(() => Array.from({ length: 7 }, (_, day) => windows.value.filter(({ weekday }) => weekday === day + 1).reduce((sum, { from, to }) => sum + minuteOf(to) - minuteOf(from), 0)))
+
+/** Windows of a weekday with one half-hour freed or taken; the rest of the day keeps its exact times. */
+function paint(weekday: number, slot: number, free: boolean): void {
+  if (cells.value.has(`${weekday}.${slot}`) === free) return
+  const minutes = new Set<number>()
+  for (const window of windows.value)
+    if (window.weekday === weekday) for (let minute = minuteOf(window.from); minute < minuteOf(window.to); minute++) minutes.add(minute)
+  for (let minute = slot * 30; minute < slot * 30 + 30; minute++) {
+    if (free) minutes.add(minute)
+    else minutes.delete(minute)
+  }
+  const day: Windows = []
+  const sorted = [...minutes].sort((a, b) => a - b)
+  for (const minute of sorted) {
+    const open = day[day.length - 1]
+    if (open && minuteOf(open.to) === minute) open.to = timeOf(minute + 1)
+    else day.push({ weekday, from: timeOf(minute), to: timeOf(minute + 1) })
+  }
+  windows.value = [...windows.value.filter((window) => window.weekday !== weekday), ...day].sort(
+    (a, b) => a.weekday - b.weekday || a.from.localeCompare(b.from),
+  )
+}
+
+const at = ref({ weekday: 1, slot: 36 })
+let stroke: boolean | undefined
+function begin(weekday: number, slot: number, event: PointerEvent): void {
+  stroke = !cells.value.has(`${weekday}.${slot}`)
+  at.value = { weekday, slot }
+  paint(weekday, slot, stroke)
+  ;(event.target as Element).releasePointerCapture?.(event.pointerId)
+  addEventListener('pointerup', () => (stroke = undefined), { once: true })
+}
+function along(weekday: number, slot: number): void {
+  if (stroke !== undefined) paint(weekday, slot, stroke)
+}
+const grid = ref<HTMLElement | null>(null)
+function key(event: KeyboardEvent): void {
+  const { weekday, slot } = at.value
+  const moves: Record<string, [number, number]> = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }
+  const free = cells.value.has(`${weekday}.${slot}`)
+  if (event.key === ' ' || event.key === 'Enter') paint(weekday, slot, !free)
+  else if (moves[event.key]) {
+    const [down, right] = moves[event.key]!
+    const next = {
+      weekday: Math.min(7, Math.max(1, weekday + down)),
+      slot: Math.min(lastSlot - 1, Math.max(firstSlot, slot + right)),
+    }
+    if (event.shiftKey) paint(next.weekday, next.slot, free)
+    at.value = next
+    const cell = grid.value?.querySelector<HTMLElement>(`[data-cell="${next.weekday}.${next.slot}"]`)
+    requestAnimationFrame(() => cell?.focus())
+  } else return
+  event.preventDefault()
+}
+</script>
+
+<template>
+  <div ref="grid" class="painter" role="grid" aria-label="Free time of a week, in half-hours" @keydown="key">
+    <div class="line head" role="row" aria-hidden="true">
+      <span class="day" />
+      <span class="cells"><span v-for="slot in slots" :key="slot" class="hour">{{ slot % 4 === 0 ? slot / 2 : '' }}</span></span>
+      <span class="total" />
+    </div>
+    <div v-for="weekday in 7" :key="weekday" class="line" role="row">
+      <span class="day" role="rowheader">{{ weekdayName(weekday) }}</span>
+      <span class="cells" role="presentation">
+        <button
+          v-for="slot in slots"
+          :key="slot"
+          type="button"
+          role="gridcell"
+          class="cell"
+          :class="{ free: cells.has(`${weekday}.${slot}`), even: slot % 2 === 0 }"
+          :data-cell="`${weekday}.${slot}`"
+          :tabindex="at.weekday === weekday && at.slot === slot ? 0 : -1"
+          :aria-selected="cells.has(`${weekday}.${slot}`)"
+          :aria-label="`${weekdayName(weekday)} ${timeOf(slot * 30)}: ${cells.has(`${weekday}.${slot}`) ? 'free' : 'not free'}`"
+          @pointerdown.prevent="begin(weekday, slot, $event)"
+          @pointerenter="along(weekday, slot)"
+          @focus="at = { weekday, slot }"
+        />
+      </span>
+      <span class="total soft" role="gridcell">{{ totals[weekday - 1] ? durationWords(totals[weekday - 1]!) : '' }}</span>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.painter {
+  user-select: none;
+  touch-action: none;
+}
+.line {
+  display: grid;
+  grid-template-columns: 40px 1fr 66px;
+  align-items: center;
+  gap: 6px;
+}
+.cells {
+  display: grid;
+  grid-template-columns: repeat(34, 1fr);
+  border-right: 1px solid var(--hair);
+}
+.cell {
+  height: 26px;
+  padding: 0;
+  border: 0;
+  border-bottom: 1px solid var(--hair);
+  background: var(--paper);
+  cursor: crosshair;
+}
+.cell.even {
+  border-left: 1px solid var(--hair);
+}
+.cell.free {
+  background: var(--lichen);
+}
+.cell:focus-visible {
+  outline-offset: -2px;
+}
+.hour {
+  font-size: 12px;
+  color: var(--soft);
+  white-space: nowrap;
+  overflow: visible;
+  width: 0;
+}
+.total {
+  font-size: 13px;
+  text-align: right;
+}
+@media (max-width: 700px) {
+  .line {
+    grid-template-columns: 32px 1fr 52px;
+    gap: 3px;
+  }
+  .cell {
+    height: 34px;
+  }
+}
+</style>
