@@ -7,7 +7,11 @@ const project = (name, extra = {}) => ({
   transform: {
     '^.+\\.ts$': [
       '@swc/jest',
-      { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'es6' }, sourceMaps: 'inline' },
+      {
+        jsc: { parser: { syntax: 'typescript' }, target: 'es2022' },
+        module: { type: 'es6' },
+        sourceMaps: 'inline',
+      },
     ],
   },
   ...extra,
@@ -17,7 +21,10 @@ export default {
   projects: [
     project('contract'),
     project('core'),
-    project('server', { globalSetup: '<rootDir>/test/database.mjs', globalTeardown: '<rootDir>/test/databaseEnd.mjs' }),
+    project('server', {
+      globalSetup: '<rootDir>/test/database.mjs',
+      globalTeardown: '<rootDir>/test/databaseEnd.mjs',
+    }),
     project('web'),
   ],
 }

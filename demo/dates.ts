@@ -7,7 +7,9 @@ export function movedBy<T>(value: T, days: number): T {
   if (typeof value === 'string') return (date.test(value) ? dateOf(dayNumber(value) + days) : value) as T
   if (Array.isArray(value)) return value.map((item) => movedBy(item as unknown, days)) as T
   if (value && typeof value === 'object')
-    return Object.fromEntries(Object.entries(value).map(([key, item]) => [key, movedBy(item as unknown, days)])) as T
+    return Object.fromEntries(
+      Object.entries(value).map(([key, item]) => [key, movedBy(item as unknown, days)]),
+    ) as T
   return value
 }
 

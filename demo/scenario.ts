@@ -1,4 +1,10 @@
-import { type ClimberFile, type ExamFormat, parts, type PlanSession, type PracticeTest } from '@climber/contract'
+import {
+  type ClimberFile,
+  type ExamFormat,
+  parts,
+  type PlanSession,
+  type PracticeTest,
+} from '@climber/contract'
 import {
   assess,
   blindGuess,
@@ -45,7 +51,12 @@ const lives: Life[] = [
     sitting: 'third',
     target: 312,
     diagnostic: { streams: [17, 15, 8, 3], passage: [11, 12, 7, 4], signals: [25, 14, 6, 0] },
-    ratings: { 'tidal-curves': 'weak', 'course-offset': 'not-covered', lights: 'strong', 'under-keel': 'weak' },
+    ratings: {
+      'tidal-curves': 'weak',
+      'course-offset': 'not-covered',
+      lights: 'strong',
+      'under-keel': 'weak',
+    },
     windows: [
       [[1, 2, 4], '18:00', '20:30'],
       [[6], '09:00', '15:00'],
@@ -101,13 +112,27 @@ function countsOn(exam: ExamFormat, known: number[], random: () => number): Prac
   return Object.fromEntries(
     exam.sections.flatMap((section) =>
       section.groups.map((group) => {
-        const share = exam.topics.reduce((sum, topic, at) => (topic.section === section.id ? sum + topic.share * known[at]! : sum), 0)
+        const share = exam.topics.reduce(
+          (sum, topic, at) => (topic.section === section.id ? sum + topic.share * known[at]! : sum),
+          0,
+        )
         const items = itemsOf(section)
-        const knows = Math.max(0, Math.min(items, Math.round(items * share + (random() - 0.5) * Math.sqrt(items) * 1.2)))
+        const knows = Math.max(
+          0,
+          Math.min(items, Math.round(items * share + (random() - 0.5) * Math.sqrt(items) * 1.2)),
+        )
         const blank = Math.round((items - knows) * (blindGuess(group) > 0 ? 0 : 0.4))
         const guessed = items - knows - blank
         const lucky = Math.round(guessed * (0.2 + 0.15 * random()))
-        return [group.id, { right: knows + lucky, wrong: guessed - lucky, blank, notReached: Math.round(blank * random() * 0.5) }] as const
+        return [
+          group.id,
+          {
+            right: knows + lucky,
+            wrong: guessed - lucky,
+            blank,
+            notReached: Math.round(blank * random() * 0.5),
+          },
+        ] as const
       }),
     ),
   )
@@ -119,18 +144,25 @@ function live(life: Life, exam: ExamFormat, today: string, place: number): Climb
   const record: CandidateRecord = {
     exam,
     availability: parts.availability.parse({
-      windows: life.windows.flatMap(([weekdays, from, to]) => weekdays.map((weekday) => ({ weekday, from, to }))),
+      windows: life.windows.flatMap(([weekdays, from, to]) =>
+        weekdays.map((weekday) => ({ weekday, from, to })),
+      ),
     }),
     diagnosis: parts.diagnosis.parse({
       date: began,
       sections: Object.fromEntries(
-        Object.entries(life.diagnostic).map(([id, [right, wrong, blank, notReached = 0]]) => [`${id}-items`, { right, wrong, blank, notReached }]),
+        Object.entries(life.diagnostic).map(([id, [right, wrong, blank, notReached = 0]]) => [
+          `${id}-items`,
+          { right, wrong, blank, notReached },
+        ]),
       ),
       topics: Object.fromEntries(Object.entries(life.ratings).map(([id, rating]) => [id, { rating }])),
     }),
     target: parts.target.parse({ scaled: life.target, sitting: life.sitting }),
     settings: parts.settings.parse({}),
-    pacing: parts.pacing.parse({ sections: { signals: { reserveMinutes: 3 }, streams: { reserveMinutes: 4 } } }),
+    pacing: parts.pacing.parse({
+      sections: { signals: { reserveMinutes: 3 }, streams: { reserveMinutes: 4 } },
+    }),
     examDay: parts.examDay.parse({ travelMinutes: 40 }),
     tests: [],
   }
@@ -143,15 +175,22 @@ function live(life: Life, exam: ExamFormat, today: string, place: number): Climb
       continue
     }
     const late = dayNumber(today) - dayNumber(session.date) <= 14
-    if (random() > life.keeps[late ? 1 : 0]) {
+    // Tests are kept; what slips is the work between them.
+    if (random() > life.keeps[late ? 1 : 0] && session.kind !== 'test') {
       sessions.push({ ...session, status: 'slipped' })
       continue
     }
-    sessions.push({ ...session, status: 'done', minutesDone: Math.round((session.minutes * (0.85 + 0.25 * random())) / 5) * 5 })
+    sessions.push({
+      ...session,
+      status: 'done',
+      minutesDone: Math.round((session.minutes * (0.85 + 0.25 * random())) / 5) * 5,
+    })
     if (session.kind !== 'test') continue
     const day = dayNumber(session.date)
     const { known } = knowledgeAfter(start.landscape, studyOf(sessions, day, false))
-    const taken = known.map((k, at) => start.landscape.topics[at]!.known + (k - start.landscape.topics[at]!.known) * life.takes)
+    const taken = known.map(
+      (k, at) => start.landscape.topics[at]!.known + (k - start.landscape.topics[at]!.known) * life.takes,
+    )
     record.tests.push({
       id: `5f0c9a00-0000-4000-8000-${String(place).padStart(4, '0')}${String(record.tests.length + 1).padStart(8, '0')}`,
       date: session.date,
@@ -180,7 +219,10 @@ function live(life: Life, exam: ExamFormat, today: string, place: number): Climb
 export const examFile = 'tidal-pilotage.exam.climber.json'
 
 /** The demo's Climber files for `today`, with the account each belongs to. `read` reads a file of this folder. */
-export async function scenario(today: string, read: (name: string) => Promise<ClimberFile>): Promise<{ email: string; file: ClimberFile }[]> {
+export async function scenario(
+  today: string,
+  read: (name: string) => Promise<ClimberFile>,
+): Promise<{ email: string; file: ClimberFile }[]> {
   const format = await read(examFile)
   const first = format.exam.sittings[0]!.date
   const { exam } = aheadByWholeWeeks(format, first, today, 2)

@@ -19,7 +19,9 @@ export async function build({ web = true } = {}) {
         name: 'packages-stay-outside',
         setup(builder) {
           builder.onResolve({ filter: /^[^./]/ }, ({ path: name, kind }) =>
-            kind === 'entry-point' || name.startsWith('@climber/') || path.isAbsolute(name) ? undefined : { path: name, external: true },
+            kind === 'entry-point' || name.startsWith('@climber/') || path.isAbsolute(name)
+              ? undefined
+              : { path: name, external: true },
           )
         },
       },
@@ -27,7 +29,11 @@ export async function build({ web = true } = {}) {
   })
   if (!web) return
   const { build: viteBuild } = await import('vite')
-  await viteBuild({ root: path.join(root, 'web'), configFile: path.join(root, 'web/vite.config.ts'), logLevel: 'warn' })
+  await viteBuild({
+    root: path.join(root, 'web'),
+    configFile: path.join(root, 'web/vite.config.ts'),
+    logLevel: 'warn',
+  })
 }
 
 if (import.meta.url === pathToFileURL(process.argv[1]).href) await build()

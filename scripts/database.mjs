@@ -58,7 +58,13 @@ export async function startDatabase(folder, { quick = false } = {}) {
     rmSync(data, { recursive: true, force: true })
     const made = spawnSync(
       findProgram('mariadb-install-db'),
-      ['--no-defaults', '--auth-root-authentication-method=normal', '--skip-test-db', `--datadir=${data}`, ...account()],
+      [
+        '--no-defaults',
+        '--auth-root-authentication-method=normal',
+        '--skip-test-db',
+        `--datadir=${data}`,
+        ...account(),
+      ],
       { encoding: 'utf8' },
     )
     if (made.status !== 0) throw new Error(`mariadb-install-db failed:\n${made.stdout}\n${made.stderr}`)

@@ -61,7 +61,8 @@ export async function serve({ folder, port, demo }) {
     },
   })
   child.stdout.on('data', (text) => {
-    if (String(text).includes('climber listens')) console.log(`Climber${demo ? ' with demo data' : ''}: ${url}   (Ctrl-C stops it)`)
+    if (String(text).includes('climber listens'))
+      console.log(`Climber${demo ? ' with demo data' : ''}: ${url}   (Ctrl-C stops it)`)
     else process.stdout.write(text)
   })
   let stopping = false

@@ -31,7 +31,9 @@ export function ensurePackages(packages) {
   const missing = packages.filter((name) => !findProgram(...programs[name]))
   if (!missing.length) return
   if (process.getuid?.() !== 0 || !findProgram('apt-get')) {
-    console.error(`These packages are needed: ${missing.join(' ')}\nInstall them with: sudo apt-get install ${missing.join(' ')}`)
+    console.error(
+      `These packages are needed: ${missing.join(' ')}\nInstall them with: sudo apt-get install ${missing.join(' ')}`,
+    )
     process.exit(1)
   }
   console.log(`Installing ${missing.join(' ')} from Debian`)
@@ -46,13 +48,20 @@ export function ensurePackages(packages) {
 
 /** npm packages as the lock file names them; nothing to do where they are there already. */
 export function ensureModules() {
-  const lock = createHash('sha256').update(readFileSync(path.join(root, 'package-lock.json'))).digest('hex')
+  const lock = createHash('sha256')
+    .update(readFileSync(path.join(root, 'package-lock.json')))
+    .digest('hex')
   const stamp = path.join(root, 'node_modules', '.climber-lock')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
   console.log('Installing npm packages')
-  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] })
+  // Not `npm ci`: the lock file names only the binaries of the machine kind it was made on, and ci refuses that. The
+  // versions are the lock file's all the same, and nothing is written back.
+  const done = spawnSync('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: root,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  })
   if (done.status !== 0) {
-    console.error('npm ci failed; its messages are above.')
+    console.error('npm install failed; its messages are above.')
     process.exit(1)
   }
   writeFileSync(stamp, lock)
@@ -60,13 +69,30 @@ export function ensureModules() {
 
 /** A digest of every source file that the build reads, so that an unchanged tree is not built twice. */
 function sourceDigest() {
-  const files = execFileSync('git', ['ls-files', '-co', '--exclude-standard', '-z', 'contract', 'core', 'server', 'web', 'demo', 'package-lock.json', 'scripts/build.mjs'], {
-    cwd: root,
-    encoding: 'utf8',
-  }).split('\0')
+  const files = execFileSync(
+    'git',
+    [
+      'ls-files',
+      '-co',
+      '--exclude-standard',
+      '-z',
+      'contract',
+      'core',
+      'server',
+      'web',
+      'demo',
+      'package-lock.json',
+      'scripts/build.mjs',
+    ],
+    {
+      cwd: root,
+      encoding: 'utf8',
+    },
+  ).split('\0')
   const hash = createHash('sha256')
   for (const file of files.sort())
-    if (file && !file.endsWith('.test.ts') && existsSync(path.join(root, file))) hash.update(file).update(readFileSync(path.join(root, file)))
+    if (file && !file.endsWith('.test.ts') && existsSync(path.join(root, file)))
+      hash.update(file).update(readFileSync(path.join(root, file)))
   return hash.digest('hex')
 }
 

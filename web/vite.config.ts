@@ -5,5 +5,10 @@ import vuetify from 'vite-plugin-vuetify'
 export default defineConfig({
   plugins: [vue(), vuetify({ autoImport: true })],
   worker: { format: 'es' },
-  build: { target: 'es2022', chunkSizeWarningLimit: 700, modulePreload: { polyfill: false } },
+  build: {
+    target: 'es2022',
+    chunkSizeWarningLimit: 700,
+    assetsInlineLimit: 0,
+    modulePreload: { polyfill: false },
+  },
 })

@@ -10,10 +10,21 @@ export const Profile = z.looseObject({
 export const Availability = z
   .looseObject({
     zone: Zone.default('Etc/UTC'),
-    windows: z.array(z.intersection(z.object({ weekday: Weekday }), Window)).max(200).default([]),
-    exceptions: z.array(z.object({ date: PlainDate, windows: z.array(Window).max(20) })).max(1000).default([]),
+    windows: z
+      .array(z.intersection(z.object({ weekday: Weekday }), Window))
+      .max(200)
+      .default([]),
+    exceptions: z
+      .array(z.object({ date: PlainDate, windows: z.array(Window).max(20) }))
+      .max(1000)
+      .default([]),
     daysOff: z.array(PlainDate).max(1000).default([]),
-    minutesPerDay: z.number().int().min(15, 'at least 15 minutes').max(900, 'at most 900 minutes').default(240),
+    minutesPerDay: z
+      .number()
+      .int()
+      .min(15, 'at least 15 minutes')
+      .max(900, 'at most 900 minutes')
+      .default(240),
     daysPerWeek: z.number().int().min(1, 'at least one day').max(7, 'a week has 7 days').default(6),
     nights: z.boolean().default(false).describe('sessions between 23:00 and 06:00 are allowed'),
   })
@@ -23,12 +34,21 @@ export const Availability = z
       sorted.forEach((window, at) => {
         const before = sorted[at - 1]
         if (before && window.from < before.to)
-          context.addIssue({ code: 'custom', path, message: `${window.from} starts before ${before.to}, where the window before it ends` })
+          context.addIssue({
+            code: 'custom',
+            path,
+            message: `${window.from} starts before ${before.to}, where the window before it ends`,
+          })
       })
     }
     for (let weekday = 1; weekday <= 7; weekday++)
-      overlap(availability.windows.filter((window) => window.weekday === weekday), ['windows'])
-    availability.exceptions.forEach((exception, row) => overlap(exception.windows, ['exceptions', row, 'windows']))
+      overlap(
+        availability.windows.filter((window) => window.weekday === weekday),
+        ['windows'],
+      )
+    availability.exceptions.forEach((exception, row) =>
+      overlap(exception.windows, ['exceptions', row, 'windows']),
+    )
   })
 
 const count = z.number('write a whole number').int('write a whole number').min(0, 'not less than 0').max(1000)
@@ -48,9 +68,7 @@ export const Diagnosis = z.looseObject({
   date: PlainDate.optional(),
   form: Slug.optional().describe('the form that was sat, if it was a full test'),
   sections: z.record(Slug, Counts).default({}).describe('by item group'),
-  topics: z
-    .record(Slug, z.object({ counts: Counts.optional(), rating: SelfRating.optional() }))
-    .default({}),
+  topics: z.record(Slug, z.object({ counts: Counts.optional(), rating: SelfRating.optional() })).default({}),
 })
 
 export const Target = z.looseObject({
@@ -66,13 +84,21 @@ export const Settings = z.looseObject({
   slackShare: z.number().min(0).max(0.5).default(0.125),
   taperDays: z.number().int().min(0).max(7).default(2),
   testEveryDays: z.number().int().min(2).max(60).nullable().default(null).describe('null: by lead time'),
-  timeFactor: z.number().min(1, 'not less than 1').max(4).default(1).describe('extra time granted, 1.25 is a quarter more'),
+  timeFactor: z
+    .number()
+    .min(1, 'not less than 1')
+    .max(4)
+    .default(1)
+    .describe('extra time granted, 1.25 is a quarter more'),
   topicHours: z.record(Slug, z.number().positive().max(500)).default({}),
 })
 
 export const SectionPacing = z.object({
   reserveMinutes: z.number().min(0, 'not less than 0').max(300).default(0),
-  goal: z.object({ items: z.number().int().min(1), byMinutes: z.number().positive() }).nullable().default(null),
+  goal: z
+    .object({ items: z.number().int().min(1), byMinutes: z.number().positive() })
+    .nullable()
+    .default(null),
   every: z.number().int().min(1).max(100).nullable().default(null).describe('items between checkpoints'),
 })
 
@@ -80,12 +106,29 @@ export const Pacing = z.looseObject({ sections: z.record(Slug, SectionPacing).de
 
 export const ExamDay = z.looseObject({
   travelMinutes: z.number('write minutes').int().min(0).max(1440).default(45),
-  earlyMinutes: z.number('write minutes').int().min(0).max(240).default(30).describe('to be there before the start'),
-  readyMinutes: z.number('write minutes').int().min(0).max(600).default(75).describe('from getting up to leaving'),
+  earlyMinutes: z
+    .number('write minutes')
+    .int()
+    .min(0)
+    .max(240)
+    .default(30)
+    .describe('to be there before the start'),
+  readyMinutes: z
+    .number('write minutes')
+    .int()
+    .min(0)
+    .max(600)
+    .default(75)
+    .describe('from getting up to leaving'),
   packed: z.array(Slug).default([]),
 })
 
-export const Materials = z.looseObject({ items: z.array(z.looseObject({ title: Title })).max(500).default([]) })
+export const Materials = z.looseObject({
+  items: z
+    .array(z.looseObject({ title: Title }))
+    .max(500)
+    .default([]),
+})
 
 /** The separately saved parts of a candidate's record. */
 export const parts = {

@@ -33,7 +33,9 @@ export const ClimberFile = z
   })
   .superRefine((file, context) => {
     const say = (issues: Incoherence[], path: (string | number)[]) =>
-      issues.forEach((issue) => context.addIssue({ code: 'custom', path: [...path, ...issue.path], message: issue.message }))
+      issues.forEach((issue) =>
+        context.addIssue({ code: 'custom', path: [...path, ...issue.path], message: issue.message }),
+      )
     if (file.diagnosis) say(diagnosisIssues(file.exam, file.diagnosis), ['diagnosis'])
     if (file.target) say(targetIssues(file.exam, file.target), ['target'])
     file.tests?.forEach((test, row) => say(countIssues(file.exam, test.counts), ['tests', row, 'counts']))

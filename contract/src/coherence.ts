@@ -23,7 +23,10 @@ export function countIssues(exam: ExamFormat, counts: Record<string, Counts>): I
 export function diagnosisIssues(exam: ExamFormat, diagnosis: Diagnosis): Incoherence[] {
   const topics = new Set(exam.topics.map(({ id }) => id))
   return [
-    ...countIssues(exam, diagnosis.sections).map(({ path, message }) => ({ path: ['sections', ...path], message })),
+    ...countIssues(exam, diagnosis.sections).map(({ path, message }) => ({
+      path: ['sections', ...path],
+      message,
+    })),
     ...Object.keys(diagnosis.topics)
       .filter((id) => !topics.has(id))
       .map((id) => ({ path: ['topics', id], message: `the exam has no topic ${id}` })),
@@ -43,10 +46,18 @@ export function targetIssues(exam: ExamFormat, target: Target, today?: string): 
 }
 
 /** What of a part does not fit the exam; `today` also refuses what is over. */
-export function partIssues(exam: ExamFormat, part: PartName, document: unknown, today: string): Incoherence[] {
+export function partIssues(
+  exam: ExamFormat,
+  part: PartName,
+  document: unknown,
+  today: string,
+): Incoherence[] {
   if (part === 'target') return targetIssues(exam, document as Target, today)
   if (part !== 'diagnosis') return []
   const diagnosis = document as Diagnosis
-  const late = diagnosis.date && diagnosis.date > today ? [{ path: ['date'], message: `${diagnosis.date} is still to come` }] : []
+  const late =
+    diagnosis.date && diagnosis.date > today
+      ? [{ path: ['date'], message: `${diagnosis.date} is still to come` }]
+      : []
   return [...diagnosisIssues(exam, diagnosis), ...late]
 }

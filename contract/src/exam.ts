@@ -12,9 +12,17 @@ export const Conversion = z
       const before = points[row - 1]
       if (!before) return
       if (raw <= before[0])
-        context.addIssue({ code: 'custom', path: ['points', row, 0], message: `raw scores must rise: ${raw} comes after ${before[0]}` })
+        context.addIssue({
+          code: 'custom',
+          path: ['points', row, 0],
+          message: `raw scores must rise: ${raw} comes after ${before[0]}`,
+        })
       if (scaled < before[1])
-        context.addIssue({ code: 'custom', path: ['points', row, 1], message: `scaled scores must not fall: ${scaled} comes after ${before[1]}` })
+        context.addIssue({
+          code: 'custom',
+          path: ['points', row, 1],
+          message: `scaled scores must not fall: ${scaled} comes after ${before[1]}`,
+        })
     })
   })
 
@@ -30,9 +38,17 @@ export const ItemGroup = z
   })
   .superRefine((group, context) => {
     if (group.kind === 'choice' && !group.choices)
-      context.addIssue({ code: 'custom', path: ['choices'], message: 'say how many options a choice item has' })
+      context.addIssue({
+        code: 'custom',
+        path: ['choices'],
+        message: 'say how many options a choice item has',
+      })
     if (group.perWrong > group.perRight)
-      context.addIssue({ code: 'custom', path: ['perWrong'], message: 'a wrong answer cannot cost more than a right one earns' })
+      context.addIssue({
+        code: 'custom',
+        path: ['perWrong'],
+        message: 'a wrong answer cannot cost more than a right one earns',
+      })
   })
 
 export const Section = z.object({
@@ -113,23 +129,28 @@ export const ExamFormat = z
     }),
     forms: z.array(Form).max(200).default([]),
     sittings: z.array(Sitting).max(60).default([]),
-    retake: z.object({ waitDays: z.number().int().min(0), perYear: z.number().int().min(1).optional() }).optional(),
+    retake: z
+      .object({ waitDays: z.number().int().min(0), perYear: z.number().int().min(1).optional() })
+      .optional(),
     bring: z.array(Bring).default([]),
     forbidden: z.array(z.string().min(1).max(200)).default([]),
   })
   .superRefine((exam, context) => {
-    const issue = (path: (string | number)[], message: string) => context.addIssue({ code: 'custom', path, message })
+    const issue = (path: (string | number)[], message: string) =>
+      context.addIssue({ code: 'custom', path, message })
     const unique = (key: 'sections' | 'topics' | 'forms' | 'sittings' | 'bring') => {
       const twice = duplicate(exam[key].map(({ id }) => id))
       if (twice >= 0) issue([key, twice, 'id'], `the id ${exam[key][twice]!.id} is used twice`)
     }
     ;(['sections', 'topics', 'forms', 'sittings', 'bring'] as const).forEach(unique)
     const groups = exam.sections.flatMap(({ groups }) => groups.map(({ id }) => id))
-    if (duplicate(groups) >= 0) issue(['sections'], `the item group id ${groups[duplicate(groups)]} is used twice`)
+    if (duplicate(groups) >= 0)
+      issue(['sections'], `the item group id ${groups[duplicate(groups)]} is used twice`)
     const sections = new Set(exam.sections.map(({ id }) => id))
     const topics = new Set(exam.topics.map(({ id }) => id))
     exam.topics.forEach((topic, row) => {
-      if (!sections.has(topic.section)) issue(['topics', row, 'section'], `no section has the id ${topic.section}`)
+      if (!sections.has(topic.section))
+        issue(['topics', row, 'section'], `no section has the id ${topic.section}`)
       topic.prerequisites.forEach((id, at) => {
         if (!topics.has(id)) issue(['topics', row, 'prerequisites', at], `no topic has the id ${id}`)
       })
@@ -141,7 +162,10 @@ export const ExamFormat = z
       const sum = shares.reduce((a, b) => a + b, 0)
       if (!shares.length) issue(['sections', row], `no topic belongs to the section ${section.id}`)
       else if (Math.abs(sum - 1) > 0.005)
-        issue(['sections', row], `the shares of the topics of ${section.id} add up to ${Math.round(sum * 1000) / 10}%, not 100%`)
+        issue(
+          ['sections', row],
+          `the shares of the topics of ${section.id} add up to ${Math.round(sum * 1000) / 10}%, not 100%`,
+        )
     })
     exam.forms.forEach((form, row) =>
       Object.keys(form.conversions).forEach((id) => {
@@ -150,7 +174,8 @@ export const ExamFormat = z
     )
     if (exam.composite.kind === 'weighted')
       exam.sections.forEach(({ id }) => {
-        if (exam.composite.weights?.[id] === undefined) issue(['composite', 'weights', id], `the section ${id} has no weight`)
+        if (exam.composite.weights?.[id] === undefined)
+          issue(['composite', 'weights', id], `the section ${id} has no weight`)
       })
   })
 

@@ -11,7 +11,10 @@ export const Why = z.object({
 })
 
 export const PlanSession = z.object({
-  id: z.string().regex(/^[a-z0-9][a-z0-9.-]{0,119}$/).describe('stable when the plan is made again'),
+  id: z
+    .string()
+    .regex(/^[a-z0-9][a-z0-9.-]{0,119}$/)
+    .describe('stable when the plan is made again'),
   date: PlainDate,
   start: TimeOfDay,
   minutes: z.number().int().min(1).max(1440),

@@ -38,7 +38,10 @@ const candidate = z.object({ candidateId: Uuid })
 const exam = z.object({ examId: Uuid })
 const ok = z.object({ ok: z.literal(true) })
 
-export const Email = z.email('write an e-mail address').max(254).transform((text) => text.toLowerCase())
+export const Email = z
+  .email('write an e-mail address')
+  .max(254)
+  .transform((text) => text.toLowerCase())
 export const Password = z.string().min(10, 'at least 10 characters').max(200, 'at most 200 characters')
 
 export const User = z.object({ id: Uuid, name: z.string(), email: z.string() })
@@ -110,15 +113,27 @@ export const routes = {
     body: z.object({ email: Email }),
     answer: SessionAnswer,
   }),
-  signOut: route('POST', '/api/sign-out', 'signed-in', { params: none, body: nothing, answer: SessionAnswer }),
+  signOut: route('POST', '/api/sign-out', 'signed-in', {
+    params: none,
+    body: nothing,
+    answer: SessionAnswer,
+  }),
   signOutEverywhere: route('POST', '/api/sign-out-everywhere', 'signed-in', {
     params: none,
     body: nothing,
     answer: SessionAnswer,
   }),
 
-  listExams: route('GET', '/api/exams', 'signed-in', { params: none, body: nothing, answer: z.array(ExamRow) }),
-  readExam: route('GET', '/api/exams/:examId', 'exam', { params: exam, body: nothing, answer: z.object({ id: Uuid, format: ExamFormat }) }),
+  listExams: route('GET', '/api/exams', 'signed-in', {
+    params: none,
+    body: nothing,
+    answer: z.array(ExamRow),
+  }),
+  readExam: route('GET', '/api/exams/:examId', 'exam', {
+    params: exam,
+    body: nothing,
+    answer: z.object({ id: Uuid, format: ExamFormat }),
+  }),
   /** Creates an exam under an id that the client chose; sent twice it is stored once. */
   createExam: route('PUT', '/api/exams/:examId', 'signed-in', {
     params: exam,
@@ -161,7 +176,10 @@ export const routes = {
 
   makePlan: route('PUT', '/api/candidates/:candidateId/plan', 'candidate', {
     params: candidate,
-    body: z.object({ version: Version.describe('of the plan it replaces; 0 for the first'), seed: z.number().int() }),
+    body: z.object({
+      version: Version.describe('of the plan it replaces; 0 for the first'),
+      seed: z.number().int(),
+    }),
     answer: StoredPlan,
   }),
   saveSession: route('PUT', '/api/candidates/:candidateId/sessions/:sessionId', 'candidate', {

@@ -38,7 +38,10 @@ export const Zone = z.string().refine(isZone, 'name a time zone such as Etc/UTC'
 /** A window of one day, `from` before `to`. */
 export const Window = z
   .object({ from: TimeOfDay, to: TimeOfDay })
-  .refine((window) => window.from < window.to, { message: 'the window must end after it starts', path: ['to'] })
+  .refine((window) => window.from < window.to, {
+    message: 'the window must end after it starts',
+    path: ['to'],
+  })
 
 export const Weekday = z.number().int().min(1).max(7).describe('1 Monday to 7 Sunday')
 

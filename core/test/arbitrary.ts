@@ -1,16 +1,27 @@
 import fc from 'fast-check'
 import { parts, type PlanSession } from '@climber/contract'
-import { type Assessment, assess, type CandidateRecord, type CheckInput, dateOf, dayNumber, planInput } from '../src/index'
+import {
+  type Assessment,
+  assess,
+  type CandidateRecord,
+  type CheckInput,
+  dateOf,
+  dayNumber,
+  planInput,
+} from '../src/index'
 import { gardenExam, gardenRecord } from './fixture'
 
 export const today = '2031-03-03'
-const timeOf = (minute: number) => `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
+const timeOf = (minute: number) =>
+  `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
 
 const window = (low: number, high: number) =>
-  fc.tuple(fc.integer({ min: low / 15, max: high / 15 - 2 }), fc.integer({ min: 1, max: 28 })).map(([from, length]) => ({
-    from: timeOf(from * 15),
-    to: timeOf(Math.min(high, from * 15 + Math.max(20, length * 15))),
-  }))
+  fc
+    .tuple(fc.integer({ min: low / 15, max: high / 15 - 2 }), fc.integer({ min: 1, max: 28 }))
+    .map(([from, length]) => ({
+      from: timeOf(from * 15),
+      to: timeOf(Math.min(high, from * 15 + Math.max(20, length * 15))),
+    }))
 const dayWindows = fc.oneof(
   { weight: 2, arbitrary: fc.constant([]) },
   { weight: 4, arbitrary: window(6 * 60, 23 * 60).map((only) => [only]) },
@@ -28,9 +39,15 @@ const date = (days: number) => dateOf(dayNumber(today) + days)
 /** Candidates in every awkward corner: no time, tiny windows, exam tomorrow or in two years, pinned and done sessions. */
 export const randomPlan: fc.Arbitrary<RandomPlan> = fc
   .record({
-    days: fc.oneof(fc.integer({ min: 1, max: 12 }), fc.integer({ min: 13, max: 130 }), fc.integer({ min: 131, max: 420 })),
+    days: fc.oneof(
+      fc.integer({ min: 1, max: 12 }),
+      fc.integer({ min: 13, max: 130 }),
+      fc.integer({ min: 131, max: 420 }),
+    ),
     week: fc.tuple(dayWindows, dayWindows, dayWindows, dayWindows, dayWindows, dayWindows, dayWindows),
-    exceptions: fc.array(fc.record({ day: fc.integer({ min: 0, max: 60 }), windows: dayWindows }), { maxLength: 3 }),
+    exceptions: fc.array(fc.record({ day: fc.integer({ min: 0, max: 60 }), windows: dayWindows }), {
+      maxLength: 3,
+    }),
     daysOff: fc.array(fc.integer({ min: 0, max: 90 }), { maxLength: 6 }),
     minutesPerDay: fc.constantFrom(30, 60, 120, 180, 240, 480),
     daysPerWeek: fc.integer({ min: 1, max: 7 }),
@@ -46,7 +63,10 @@ export const randomPlan: fc.Arbitrary<RandomPlan> = fc
     baseline: fc.boolean(),
     forms: fc.integer({ min: 0, max: 10 }),
     startAt: fc.constantFrom('07:30', '09:30', '14:00', '19:00'),
-    satBefore: fc.array(fc.record({ form: fc.integer({ min: 0, max: 9 }), ago: fc.integer({ min: 1, max: 60 }) }), { maxLength: 2 }),
+    satBefore: fc.array(
+      fc.record({ form: fc.integer({ min: 0, max: 9 }), ago: fc.integer({ min: 1, max: 60 }) }),
+      { maxLength: 2 },
+    ),
     kept: fc.array(
       fc.record({
         day: fc.integer({ min: -10, max: 20 }),
@@ -102,7 +122,9 @@ export const randomPlan: fc.Arbitrary<RandomPlan> = fc
         testEveryDays: draw.testEveryDays,
         timeFactor: draw.timeFactor,
       }),
-      ...(!draw.baseline && { diagnosis: parts.diagnosis.parse({ topics: { 'names-1': { rating: 'weak' } } }) }),
+      ...(!draw.baseline && {
+        diagnosis: parts.diagnosis.parse({ topics: { 'names-1': { rating: 'weak' } } }),
+      }),
       tests: draw.satBefore.flatMap(({ form, ago }, at) =>
         forms[form]
           ? {
@@ -134,7 +156,10 @@ export const randomPlan: fc.Arbitrary<RandomPlan> = fc
   })
 
 /** Input of the planner and of the checker for one record. */
-export function inputsOf({ record, minute, seed }: RandomPlan, on = today): { assessment: Assessment; plan: ReturnType<typeof planInput>; check: CheckInput } {
+export function inputsOf(
+  { record, minute, seed }: RandomPlan,
+  on = today,
+): { assessment: Assessment; plan: ReturnType<typeof planInput>; check: CheckInput } {
   const assessment = assess(record, { date: on, minute })
   const plan = planInput(assessment, assessment.sitting!, seed)
   return {

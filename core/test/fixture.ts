@@ -15,7 +15,13 @@ export const tableE: Conversion = {
   step: 1,
 }
 
-export const sectionOf = (id: string, items: number, minutes: number, conversion: Conversion, more: Partial<Section> = {}): Section => ({
+export const sectionOf = (
+  id: string,
+  items: number,
+  minutes: number,
+  conversion: Conversion,
+  more: Partial<Section> = {},
+): Section => ({
   id,
   title: `Section ${id}`,
   minutes,
@@ -53,7 +59,14 @@ export const gardenExam: ExamFormat = ExamSchema.parse({
     }),
   ],
   topics: [
-    ...evenTopics('names', ['Old names', 'Graft labels', 'Seed lists', 'Bed numbering', 'Synonyms', 'Misread tags']),
+    ...evenTopics('names', [
+      'Old names',
+      'Graft labels',
+      'Seed lists',
+      'Bed numbering',
+      'Synonyms',
+      'Misread tags',
+    ]),
     ...evenTopics('ledgers', ['Sowing ledgers', 'Weather books', 'Accounts of exchange', 'Losses']),
   ],
   composite: { kind: 'sum', step: 1, cut: 420 },
@@ -83,7 +96,11 @@ export function gardenRecord(change: Partial<CandidateRecord> = {}): CandidateRe
         'names-items': { right: 30, wrong: 18, blank: 12, notReached: 4 },
         'ledgers-items': { right: 14, wrong: 9, blank: 7 },
       },
-      topics: { 'names-2': { rating: 'weak' }, 'names-4': { rating: 'strong' }, 'ledgers-4': { rating: 'not-covered' } },
+      topics: {
+        'names-2': { rating: 'weak' },
+        'names-4': { rating: 'strong' },
+        'ledgers-4': { rating: 'not-covered' },
+      },
     }),
     target: { scaled: 440, sitting: 'spring' },
     settings: parts.settings.parse({}),

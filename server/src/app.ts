@@ -41,7 +41,11 @@ function security(config: Config) {
         defaultSrc: ["'none'"],
         scriptSrc: ["'self'"],
         workerSrc: ["'self'"],
-        styleSrc: ["'self'", (_request, response) => `'nonce-${(response as unknown as { locals: { nonce: string } }).locals.nonce}'`],
+        styleSrc: [
+          "'self'",
+          (_request, response) =>
+            `'nonce-${(response as unknown as { locals: { nonce: string } }).locals.nonce}'`,
+        ],
         fontSrc: ["'self'"],
         imgSrc: ["'self'", 'data:'],
         connectSrc: ["'self'"],
@@ -74,7 +78,10 @@ function sessions(config: Config, { sequelize }: Database) {
     table: 'webSession',
     expiration: sessionDays * 86_400_000,
     checkExpirationInterval: 0,
-    extendDefaultFields: (defaults: object, data: { userId?: string }) => ({ ...defaults, userId: data.userId ?? null }),
+    extendDefaultFields: (defaults: object, data: { userId?: string }) => ({
+      ...defaults,
+      userId: data.userId ?? null,
+    }),
   } as ConstructorParameters<typeof Store>[0])
   return session({
     name: 'climber',
@@ -92,9 +99,17 @@ const guessing = rateLimit({
   limit: 10,
   skipSuccessfulRequests: true,
   keyGenerator: (request) =>
-    createHash('sha256').update(`${ipKeyGenerator(request.ip ?? '')} ${String((request.body as { email?: unknown })?.email).toLowerCase()}`).digest('hex'),
+    createHash('sha256')
+      .update(
+        `${ipKeyGenerator(request.ip ?? '')} ${String((request.body as { email?: unknown })?.email).toLowerCase()}`,
+      )
+      .digest('hex'),
   handler: () => {
-    throw new Refusal({ code: 'too-many', message: 'Too many tries with this address. Wait a quarter of an hour.', field: 'email' })
+    throw new Refusal({
+      code: 'too-many',
+      message: 'Too many tries with this address. Wait a quarter of an hour.',
+      field: 'email',
+    })
   },
 })
 
@@ -114,12 +129,22 @@ const writeFailure =
           : known.type === 'entity.parse.failed'
             ? new Refusal({ code: 'invalid', message: 'The request is not JSON.' })
             : known.type === 'entity.too.large'
-              ? new Refusal({ code: 'invalid', message: `That is more than ${largestBody}, the most that is taken at once.` })
+              ? new Refusal({
+                  code: 'invalid',
+                  message: `That is more than ${largestBody}, the most that is taken at once.`,
+                })
               : isDatabaseDown(error)
-                ? new Refusal({ code: 'unavailable', message: 'The database does not answer. What you typed is kept; it is sent again in a moment.' })
+                ? new Refusal({
+                    code: 'unavailable',
+                    message:
+                      'The database does not answer. What you typed is kept; it is sent again in a moment.',
+                  })
                 : undefined
     if (!refusal) log.error({ err: error, request: id }, 'a request failed')
-    const failure: Failure = refusal?.failure ?? { code: 'internal', message: 'Something went wrong on the server. What you typed is kept.' }
+    const failure: Failure = refusal?.failure ?? {
+      code: 'internal',
+      message: 'Something went wrong on the server. What you typed is kept.',
+    }
     response.status(refusal?.status ?? 500).json({ ...failure, request: id })
   }
 
@@ -127,7 +152,10 @@ const writeFailure =
 function serveWeb(app: Express, folder: string): void {
   const page = readFileSync(path.join(folder, 'index.html'), 'utf8')
   const send: express.RequestHandler = (_request, response) => {
-    response.set('cache-control', 'no-store').type('html').send(page.replaceAll('__NONCE__', response.locals.nonce as string))
+    response
+      .set('cache-control', 'no-store')
+      .type('html')
+      .send(page.replaceAll('__NONCE__', response.locals.nonce as string))
   }
   app.get(['/', '/index.html'], send)
   app.use('/assets', express.static(path.join(folder, 'assets'), { immutable: true, maxAge: '365d' }))
@@ -145,7 +173,14 @@ export function createApp(config: Config, database: Database, log: Logger): Expr
   }
   const app = express()
   app.disable('x-powered-by')
-  app.use(pinoHttp({ logger: log, genReqId: () => randomUUID(), quietReqLogger: true, customLogLevel: (_q, s, e) => (e || s.statusCode >= 500 ? 'error' : 'debug') }))
+  app.use(
+    pinoHttp({
+      logger: log,
+      genReqId: () => randomUUID(),
+      quietReqLogger: true,
+      customLogLevel: (_q, s, e) => (e || s.statusCode >= 500 ? 'error' : 'debug'),
+    }),
+  )
   app.use((request, response, next) => {
     response.set('x-request-id', String(request.id))
     response.locals.nonce = randomBytes(16).toString('base64')

@@ -11,4 +11,7 @@ export const makeCsrf = () =>
 export type CsrfSync = ReturnType<typeof makeCsrf>
 
 export const forged = (): Refusal =>
-  new Refusal({ code: 'forged', message: 'This page is out of date with the server; reload it. What you typed is kept.' })
+  new Refusal({
+    code: 'forged',
+    message: 'This page is out of date with the server; reload it. What you typed is kept.',
+  })

@@ -16,7 +16,8 @@ export async function loadDemo(context: Context): Promise<void> {
     type: QueryTypes.SELECT,
   })
   if (loaded?.value === today) return
-  for (const table of ['candidates', 'exams', 'workspaces', 'users', 'web_sessions']) await sequelize.query(`DELETE FROM ${table}`)
+  for (const table of ['candidates', 'exams', 'workspaces', 'users', 'web_sessions'])
+    await sequelize.query(`DELETE FROM ${table}`)
   const users = new Map<string, string>()
   for (const { email, name } of demoAccounts)
     users.set(email, (await signUp(context, { email, name, password: `${randomUUID()}${randomUUID()}` })).id)

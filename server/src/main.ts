@@ -6,7 +6,10 @@ import { configFrom } from './config'
 import { connect, migrate } from './database'
 
 const config = configFrom(process.env)
-const log = pino({ level: config.logLevel, redact: ['req.headers.cookie', 'req.headers["x-csrf-token"]', 'res.headers["set-cookie"]'] })
+const log = pino({
+  level: config.logLevel,
+  redact: ['req.headers.cookie', 'req.headers["x-csrf-token"]', 'res.headers["set-cookie"]'],
+})
 const database = connect(config.databaseUrl, log)
 const applied = await migrate(database)
 if (applied.length) log.info({ applied }, 'migrations applied')

@@ -23,13 +23,18 @@ export class Refusal extends Error {
   }
 }
 
-export const notFound = (): Refusal => new Refusal({ code: 'not-found', message: 'There is nothing here that you may see.' })
+export const notFound = (): Refusal =>
+  new Refusal({ code: 'not-found', message: 'There is nothing here that you may see.' })
 
 export function invalid(issues: { field: string; message: string }[]): Refusal {
   const [first] = issues
   return new Refusal({
     code: 'invalid',
-    message: first ? (first.field ? `${first.field}: ${first.message}` : first.message) : 'The input is not valid.',
+    message: first
+      ? first.field
+        ? `${first.field}: ${first.message}`
+        : first.message
+      : 'The input is not valid.',
     field: first?.field,
     issues,
   })

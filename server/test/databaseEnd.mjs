@@ -1,1 +1,6 @@
-export default async () => {}
+import { rmSync } from 'node:fs'
+
+export default async () => {
+  await globalThis.climberTestDatabase.stop()
+  rmSync(globalThis.climberTestDatabase.folder, { recursive: true, force: true })
+}

@@ -5,7 +5,8 @@ import KeyList from './widgets/KeyList.vue'
 
 const keys = ref(false)
 const typing = (target: EventTarget | null) =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
 function press(event: KeyboardEvent): void {
   if (event.key === '?' && !typing(event.target)) {
     keys.value = true

@@ -17,10 +17,16 @@ export const setToken = (csrf: string): void => void (token = csrf)
 
 /** The address of a route with its parameters filled in. */
 export const addressOf = <N extends RouteName>(name: N, params: Params<N>): string =>
-  routes[name].path.replace(/:(\w+)/g, (_, key: string) => encodeURIComponent(String((params as Record<string, unknown>)[key])))
+  routes[name].path.replace(/:(\w+)/g, (_, key: string) =>
+    encodeURIComponent(String((params as Record<string, unknown>)[key])),
+  )
 
 /** Calls one route of the contract. Throws `ApiFailure`. */
-export async function call<N extends RouteName>(name: N, params: Params<N>, body?: Body<N>): Promise<Answer<N>> {
+export async function call<N extends RouteName>(
+  name: N,
+  params: Params<N>,
+  body?: Body<N>,
+): Promise<Answer<N>> {
   const { method } = routes[name]
   let response: Response
   try {
@@ -31,12 +37,19 @@ export async function call<N extends RouteName>(name: N, params: Params<N>, body
       signal: AbortSignal.timeout(20_000),
     })
   } catch {
-    throw new ApiFailure('offline', 'The server does not answer. What you typed is kept here and sent as soon as it does.')
+    throw new ApiFailure(
+      'offline',
+      'The server does not answer. What you typed is kept here and sent as soon as it does.',
+    )
   }
   const answer = (await response.json().catch(() => undefined)) as unknown
   if (response.ok) return answer as Answer<N>
   const failure = answer as Failure | undefined
-  throw new ApiFailure(failure?.code ?? 'unavailable', failure?.message ?? 'The server could not answer.', failure)
+  throw new ApiFailure(
+    failure?.code ?? 'unavailable',
+    failure?.message ?? 'The server could not answer.',
+    failure,
+  )
 }
 
 /** The same request again until the server answers; for what must not get lost. */

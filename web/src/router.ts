@@ -16,7 +16,12 @@ const candidate = (path: string, name: string, component: () => Promise<unknown>
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/sign-in', name: 'sign-in', component: () => import('./screens/sign-in/SignIn.vue'), meta: { open: true } },
+    {
+      path: '/sign-in',
+      name: 'sign-in',
+      component: () => import('./screens/sign-in/SignIn.vue'),
+      meta: { open: true },
+    },
     { path: '/', name: 'roster', component: () => import('./screens/roster/Roster.vue') },
     { path: '/new', name: 'new', component: () => import('./screens/roster/NewPlan.vue') },
     { path: '/exams', name: 'exams', component: () => import('./screens/exams/Exams.vue') },
@@ -34,7 +39,12 @@ export const router = createRouter({
         candidate('set-up', 'set-up', () => import('./screens/set-up/SetUp.vue')),
       ],
     },
-    { path: '/:rest(.*)*', name: 'not-found', component: () => import('./screens/not-found/NotFound.vue'), meta: { open: true } },
+    {
+      path: '/:rest(.*)*',
+      name: 'not-found',
+      component: () => import('./screens/not-found/NotFound.vue'),
+      meta: { open: true },
+    },
   ],
 })
 
@@ -45,7 +55,8 @@ router.beforeEach(async (to) => {
   } catch {
     // The screen says that the server does not answer.
   }
-  if (!session.signedIn && !to.meta.open) return { name: 'sign-in', query: to.fullPath === '/' ? {} : { to: to.fullPath } }
+  if (!session.signedIn && !to.meta.open)
+    return { name: 'sign-in', query: to.fullPath === '/' ? {} : { to: to.fullPath } }
   if (session.signedIn && to.name === 'sign-in') return { name: 'roster' }
   return true
 })

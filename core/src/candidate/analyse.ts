@@ -65,7 +65,12 @@ function weekMarks(from: DayNumber, to: DayNumber): DayNumber[] {
 
 function topicLines(assessment: Assessment): TopicLine[] {
   const { record, diagnosis, landscape, known } = assessment
-  const shares = new Map(planInput(assessment, { id: '-', date: '9999-01-01', start: '09:00' }, 0).topics.map(({ id, share }) => [id, share]))
+  const shares = new Map(
+    planInput(assessment, { id: '-', date: '9999-01-01', start: '09:00' }, 0).topics.map(({ id, share }) => [
+      id,
+      share,
+    ]),
+  )
   const states = new Map(diagnosis.topics.map((state) => [state.topic, state]))
   return record.exam.topics.map((topic, at) => {
     const state = states.get(topic.id)!
@@ -91,11 +96,25 @@ export function analyse(record: CandidateRecord, now: Moment): Analysis {
   const exam = sitting && dayNumber(sitting.date)
   return {
     topics: topicLines(assessment),
-    sections: diagnosis.sections.map(({ section, mean, low, high }, at) => ({ id: section, mean, low, high, scaled: landscape.now.sections[at]! })),
+    sections: diagnosis.sections.map(({ section, mean, low, high }, at) => ({
+      id: section,
+      mean,
+      low,
+      high,
+      scaled: landscape.now.sections[at]!,
+    })),
     measured: diagnosis.measured,
     verdict: verdict(assessment),
     odds: planOdds(assessment),
-    outlook: exam === undefined ? [] : outlook(assessment, 'composite', weekMarks(start, exam)).map(({ date, mean, low, high }) => ({ date, mean, low, high })),
+    outlook:
+      exam === undefined
+        ? []
+        : outlook(assessment, 'composite', weekMarks(start, exam)).map(({ date, mean, low, high }) => ({
+            date,
+            mean,
+            low,
+            high,
+          })),
     range: compositeRange(record.exam),
     target: targetOf(record),
     tests: assessment.scored.map(({ test, form, standing }) => ({
@@ -114,7 +133,11 @@ export function analyse(record: CandidateRecord, now: Moment): Analysis {
 }
 
 /** The plan that would be made now, and the odds with it. Throws `PlanProblem`. */
-export function previewPlan(record: CandidateRecord, now: Moment, seed: number): { plan: Plan; odds?: Odds } | undefined {
+export function previewPlan(
+  record: CandidateRecord,
+  now: Moment,
+  seed: number,
+): { plan: Plan; odds?: Odds } | undefined {
   const assessment = assess(record, now)
   if (!assessment.sitting) return undefined
   const plan = makePlan(planInput(assessment, assessment.sitting, seed))

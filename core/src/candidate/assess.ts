@@ -92,7 +92,8 @@ export function stepOf(exam: ExamFormat, scale: Scale): number {
 
 /** Prior of the forecast on a scale. */
 export function modelOf({ record: { exam }, landscape }: Assessment, scale: Scale): ForecastModel {
-  const { low, high } = scale === 'composite' ? compositeRange(exam) : rangeOf(exam.sections[scale]!.conversion)
+  const { low, high } =
+    scale === 'composite' ? compositeRange(exam) : rangeOf(exam.sections[scale]!.conversion)
   const range = high - low
   return {
     start: pick(landscape.now, scale),
@@ -138,7 +139,12 @@ export function observationsOf(assessment: Assessment, scale: Scale): Observatio
 }
 
 /** Level on a scale on each of `days` (ascending) if the plan is kept from today on; the last may be the exam's. */
-export function outlook(assessment: Assessment, scale: Scale, days: DayNumber[], dayOf = false): ScalePoint[] {
+export function outlook(
+  assessment: Assessment,
+  scale: Scale,
+  days: DayNumber[],
+  dayOf = false,
+): ScalePoint[] {
   const model = modelOf(assessment, scale)
   const tests = observationsOf(assessment, scale)
   const sessions = assessment.record.plan?.sessions ?? []
@@ -146,7 +152,12 @@ export function outlook(assessment: Assessment, scale: Scale, days: DayNumber[],
   return days.map((day, at) => ({
     date: dateOf(day),
     day,
-    ...forecast(model, tests, { day: Math.max(0, day - assessment.start), gain: pick(gains[at]!, scale) }, dayOf),
+    ...forecast(
+      model,
+      tests,
+      { day: Math.max(0, day - assessment.start), gain: pick(gains[at]!, scale) },
+      dayOf,
+    ),
   }))
 }
 
@@ -168,10 +179,15 @@ export function frechet(chances: number[]): { low: number; high: number } {
 }
 
 /** The target: the candidate's own, or the exam's cut. */
-export const targetOf = ({ exam, target }: CandidateRecord): number | undefined => target.scaled ?? exam.composite.cut
+export const targetOf = ({ exam, target }: CandidateRecord): number | undefined =>
+  target.scaled ?? exam.composite.cut
 
 /** Forecasts for the exam day given a gain on each scale. */
-export function oddsFor(assessment: Assessment, day: DayNumber, gain: { sections: number[]; composite: number }): Odds {
+export function oddsFor(
+  assessment: Assessment,
+  day: DayNumber,
+  gain: { sections: number[]; composite: number },
+): Odds {
   const { exam } = assessment.record
   const at = (scale: Scale) =>
     forecast(modelOf(assessment, scale), observationsOf(assessment, scale), {
@@ -191,7 +207,8 @@ export function oddsFor(assessment: Assessment, day: DayNumber, gain: { sections
     target,
     odds,
     cuts,
-    together: odds === undefined || !cuts.length ? undefined : frechet([odds, ...cuts.map((cut) => cut.odds)]),
+    together:
+      odds === undefined || !cuts.length ? undefined : frechet([odds, ...cuts.map((cut) => cut.odds)]),
   }
 }
 
@@ -234,10 +251,15 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
     availability: record.availability,
     settings: record.settings,
     topics,
-    split: (hours) => (exam.sections.some(({ cut }) => cut !== undefined) ? later.allocate(hours).hours : allocate(topics, hours).hours),
+    split: (hours) =>
+      exam.sections.some(({ cut }) => cut !== undefined)
+        ? later.allocate(hours).hours
+        : allocate(topics, hours).hours,
     sat: [
       ...record.tests.flatMap(({ form, date }) => (form ? [{ form, date }] : [])),
-      ...(record.diagnosis.form ? [{ form: record.diagnosis.form, date: record.diagnosis.date ?? now.date }] : []),
+      ...(record.diagnosis.form
+        ? [{ form: record.diagnosis.form, date: record.diagnosis.date ?? now.date }]
+        : []),
     ],
     measured: assessment.diagnosis.measured || assessment.scored.length > 0,
     kept,

@@ -35,7 +35,9 @@ export class Landscape {
     const place = new Map(exam.topics.map(({ id }, at) => [id, at]))
     const known = new Array<number>(exam.topics.length).fill(0)
     for (const state of diagnosis.topics) known[place.get(state.topic)!] = state.mean
-    this.bySection = exam.sections.map(({ id }) => exam.topics.flatMap((topic, at) => (topic.section === id ? [at] : [])))
+    this.bySection = exam.sections.map(({ id }) =>
+      exam.topics.flatMap((topic, at) => (topic.section === id ? [at] : [])),
+    )
     this.topics = exam.topics.map((topic, at) => {
       const section = exam.sections.find(({ id }) => id === topic.section)!
       const tau =
@@ -50,7 +52,10 @@ export class Landscape {
     this.setValues(known, known)
     for (let round = 0; round < 2; round++) {
       const { hours } = allocate(this.topics, Math.max(1, hoursAhead))
-      this.setValues(known, this.topics.map((topic, at) => knownAfter(topic, hours[at]!)))
+      this.setValues(
+        known,
+        this.topics.map((topic, at) => knownAfter(topic, hours[at]!)),
+      )
     }
   }
 

@@ -31,7 +31,10 @@ export interface Moment {
 }
 
 /** The sitting aimed at: the one chosen, or else the first that is not over. */
-export function sittingOf(record: Pick<CandidateRecord, 'exam' | 'target'>, today: string): Sitting | undefined {
+export function sittingOf(
+  record: Pick<CandidateRecord, 'exam' | 'target'>,
+  today: string,
+): Sitting | undefined {
   const chosen = record.exam.sittings.find(({ id }) => id === record.target.sitting)
   return (
     chosen ??

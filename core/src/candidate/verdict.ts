@@ -41,7 +41,9 @@ function gainAfter(assessment: Assessment, hours: number): Levels & { missed: st
   const { landscape } = assessment
   const later = landscape.startingFrom(assessment.known)
   const allocation = later.allocate(hours)
-  const then = later.levels(later.topics.map((topic, at) => later.atExam(at, knownAfter(topic, allocation.hours[at]!))))
+  const then = later.levels(
+    later.topics.map((topic, at) => later.atExam(at, knownAfter(topic, allocation.hours[at]!))),
+  )
   return {
     composite: then.composite - landscape.now.composite,
     sections: then.sections.map((level, at) => level - landscape.now.sections[at]!),
@@ -51,7 +53,8 @@ function gainAfter(assessment: Assessment, hours: number): Levels & { missed: st
 
 /** Least hours whose forecast reaches the target with at least `chance`. */
 export function hoursNeeded(assessment: Assessment, chance: number, examDay: number): number | undefined {
-  const reaches = (hours: number) => (oddsFor(assessment, examDay, gainAfter(assessment, hours)).odds ?? 0) >= chance
+  const reaches = (hours: number) =>
+    (oddsFor(assessment, examDay, gainAfter(assessment, hours)).odds ?? 0) >= chance
   if (reaches(0)) return 0
   let high = 8
   while (!reaches(high)) {
@@ -100,7 +103,8 @@ function topicsToStrong(assessment: Assessment, examDay: number): Lever {
       composite: levels.composite - landscape.now.composite,
       sections: levels.sections.map((level, section) => level - landscape.now.sections[section]!),
     }
-    if ((oddsFor(assessment, examDay, gain).odds ?? 0) >= wantedChance) return { kind: 'topics', topics, hours, reached: true }
+    if ((oddsFor(assessment, examDay, gain).odds ?? 0) >= wantedChance)
+      return { kind: 'topics', topics, hours, reached: true }
   }
   return { kind: 'topics', topics, hours, reached: false }
 }
@@ -123,20 +127,30 @@ export function verdict(assessment: Assessment): Verdict | undefined {
     const enough = needed.find(({ chance }) => chance === wantedChance)!.hours
     levers.push({
       kind: 'time',
-      minutesMoreAWeek: enough === undefined ? undefined : Math.max(0, Math.ceil(((enough - hours) * 60) / weeks / 5) * 5),
+      minutesMoreAWeek:
+        enough === undefined ? undefined : Math.max(0, Math.ceil(((enough - hours) * 60) / weeks / 5) * 5),
     })
     for (const other of assessment.record.exam.sittings) {
       if (dayNumber(other.date) <= today || other.id === sitting.id) continue
       const thereHours = studyHours(planInput(assessment, other, 0))
       const there = oddsFor(assessment, dayNumber(other.date), gainAfter(assessment, thereHours))
-      levers.push({ kind: 'sitting', sitting: other.id, date: other.date, hours: thereHours, odds: there.odds! })
+      levers.push({
+        kind: 'sitting',
+        sitting: other.id,
+        date: other.date,
+        hours: thereHours,
+        odds: there.odds!,
+      })
     }
     levers.push({ kind: 'target', target: targetWithin(odds, assessment, wantedChance) })
     levers.push(topicsToStrong(assessment, examDay))
   }
   const notices: PlanNotice[] = []
   if (hours === 0)
-    notices.push({ code: 'no-time', message: 'No free hour is painted before this sitting. Paint some free time in the week.' })
+    notices.push({
+      code: 'no-time',
+      message: 'No free hour is painted before this sitting. Paint some free time in the week.',
+    })
   return {
     ...odds,
     today: { mean: landscape.now.composite, sd: landscape.spread().composite },

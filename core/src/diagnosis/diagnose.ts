@@ -58,13 +58,18 @@ export function diagnose(exam: ExamFormat, diagnosis: Diagnosis): DiagnosisResul
     const own = exam.topics.filter((topic) => topic.section === section.id)
     const choices = choicesOf(section)
     const counted = section.groups.flatMap(({ id }) => diagnosis.sections[id] ?? [])
-    const fromTopics = own.map(({ id }) => evidenceOf(diagnosis.topics[id]?.counts)).reduce(add, evidenceOf(undefined))
+    const fromTopics = own
+      .map(({ id }) => evidenceOf(diagnosis.topics[id]?.counts))
+      .reduce(add, evidenceOf(undefined))
     const fromSection = counted.map(evidenceOf).reduce(add, evidenceOf(undefined))
     const evidence = size(fromSection) >= size(fromTopics) ? fromSection : fromTopics
     const rated = own.filter(({ id }) => diagnosis.topics[id]?.rating)
     const prior =
       unmeasuredMean +
-      rated.reduce((sum, { id, share }) => sum + share * shiftOf(diagnosis.topics[id]?.rating, unmeasuredMean), 0)
+      rated.reduce(
+        (sum, { id, share }) => sum + share * shiftOf(diagnosis.topics[id]?.rating, unmeasuredMean),
+        0,
+      )
     const measured = posterior(size(evidence) ? 0.5 : prior, evidence, choices)
     sections.push({
       section: section.id,
@@ -76,7 +81,9 @@ export function diagnose(exam: ExamFormat, diagnosis: Diagnosis): DiagnosisResul
     for (const { id } of own) {
       const said = diagnosis.topics[id]
       const priorMean =
-        said?.rating === 'not-covered' ? 0.05 : Math.min(0.95, Math.max(0.05, base + ratingShift[said?.rating ?? 'fair']))
+        said?.rating === 'not-covered'
+          ? 0.05
+          : Math.min(0.95, Math.max(0.05, base + ratingShift[said?.rating ?? 'fair']))
       const known = evidenceOf(said?.counts)
       topics.push({
         topic: id,

@@ -16,9 +16,12 @@ describe('posterior', () => {
     expect(high).toBeCloseTo(0.84, 2)
   })
   it('a skipped item tells more than a wrong guess, and a numeric item more than a choice', () => {
-    const mean = (evidence: { right: number; wrong: number; skipped: number }, choices = 4) => posterior(0.5, evidence, choices).mean
+    const mean = (evidence: { right: number; wrong: number; skipped: number }, choices = 4) =>
+      posterior(0.5, evidence, choices).mean
     expect(mean({ right: 0, wrong: 0, skipped: 4 })).toBeCloseTo(mean({ right: 0, wrong: 4, skipped: 0 }), 9)
-    expect(mean({ right: 6, wrong: 0, skipped: 0 }, Infinity)).toBeGreaterThan(mean({ right: 6, wrong: 0, skipped: 0 }, 2))
+    expect(mean({ right: 6, wrong: 0, skipped: 0 }, Infinity)).toBeGreaterThan(
+      mean({ right: 6, wrong: 0, skipped: 0 }, 2),
+    )
   })
   it('agrees with the exact Beta posterior where there is no guessing', () => {
     // Beta(2.2, 1.8) and 7 of 10: Beta(9.2, 4.8).
@@ -41,7 +44,10 @@ describe('diagnose', () => {
   })
   it('sharpens a topic with counts of its own', () => {
     const counts = { right: 9, wrong: 1, blank: 0, notReached: 0 }
-    const sharper = diagnose(gardenExam, parts.diagnosis.parse({ ...gardenRecord().diagnosis, topics: { 'names-1': { counts } } }))
+    const sharper = diagnose(
+      gardenExam,
+      parts.diagnosis.parse({ ...gardenRecord().diagnosis, topics: { 'names-1': { counts } } }),
+    )
     const found = sharper.topics.find((state) => state.topic === 'names-1')!
     expect(found.mean).toBeGreaterThan(topic('names-1').mean)
     expect(found.high - found.low).toBeLessThan(topic('names-1').high - topic('names-1').low)

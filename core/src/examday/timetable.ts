@@ -11,17 +11,28 @@ export interface Moment {
 }
 
 /** Days from `today` to the sitting; 0 on the day, negative after it. */
-export const daysUntil = (sitting: Sitting, today: string): number => dayNumber(sitting.date) - dayNumber(today)
+export const daysUntil = (sitting: Sitting, today: string): number =>
+  dayNumber(sitting.date) - dayNumber(today)
 
 /** The day from its end backwards and forwards: when to get up, leave, be there, and each section and break. */
-export function timetable(exam: ExamFormat, sitting: Sitting, day: ExamDay, settings: Pick<Settings, 'timeFactor'>): Moment[] {
+export function timetable(
+  exam: ExamFormat,
+  sitting: Sitting,
+  day: ExamDay,
+  settings: Pick<Settings, 'timeFactor'>,
+): Moment[] {
   const start = minuteOf(sitting.start)
   const there = start - day.earlyMinutes
   const leave = there - day.travelMinutes
   const moments: Moment[] = [
     { minute: leave - day.readyMinutes, what: 'up', title: 'Get up' },
     { minute: leave, what: 'leave', title: 'Leave home', minutes: day.travelMinutes },
-    { minute: there, what: 'there', title: sitting.place ? `Be at ${sitting.place}` : 'Be there', minutes: day.earlyMinutes },
+    {
+      minute: there,
+      what: 'there',
+      title: sitting.place ? `Be at ${sitting.place}` : 'Be there',
+      minutes: day.earlyMinutes,
+    },
   ]
   let clock = start
   exam.sections.forEach((section, at) => {

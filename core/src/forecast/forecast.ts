@@ -86,8 +86,14 @@ export function forecast(
     const dot = (a: number[], b: number[]) => a.reduce((sum, value, index) => sum + value * b[index]!, 0)
     mean += dot(cross, weights)
     variance -= dot(cross, spread)
-    rate += dot(tests.map((test) => rateVariance * test.gain), weights)
-    shift = dot(tests.map((test) => (test.source === 'other' ? model.offsetSd ** 2 : 0)), weights)
+    rate += dot(
+      tests.map((test) => rateVariance * test.gain),
+      weights,
+    )
+    shift = dot(
+      tests.map((test) => (test.source === 'other' ? model.offsetSd ** 2 : 0)),
+      weights,
+    )
   }
   const sd = Math.sqrt(Math.max(0, variance) + (dayOf ? model.dayOfSd ** 2 : 0))
   return { mean, sd, low: mean - z80 * sd, high: mean + z80 * sd, rate, offset: shift }

@@ -28,7 +28,10 @@ export function studyOf(sessions: PlanSession[], today: DayNumber, ahead: boolea
 }
 
 /** Knowledge and memory of every topic after `study`, in the exam's order. */
-export function knowledgeAfter(landscape: Landscape, study: Study[]): { known: number[]; touches: DayNumber[][] } {
+export function knowledgeAfter(
+  landscape: Landscape,
+  study: Study[],
+): { known: number[]; touches: DayNumber[][] } {
   const place = new Map(landscape.exam.topics.map(({ id }, at) => [id, at]))
   const known = landscape.known()
   const touches: DayNumber[][] = known.map(() => [])

@@ -65,6 +65,7 @@ export function guessingOdds(doubts: Doubts): Float64Array {
 export function bestGuessing(doubts: Doubts): { best: number; odds: number; none: number; all: number } {
   const odds = guessingOdds(doubts)
   let best = 0
-  for (let guessed = 1; guessed < odds.length; guessed++) if (odds[guessed]! > odds[best]! + 1e-12) best = guessed
+  for (let guessed = 1; guessed < odds.length; guessed++)
+    if (odds[guessed]! > odds[best]! + 1e-12) best = guessed
   return { best, odds: odds[best]!, none: odds[0]!, all: odds[odds.length - 1]! }
 }

@@ -18,7 +18,8 @@ export interface Allocation {
 export const yieldOf = ({ value, known, tau }: Learnable): number => (value * (1 - known)) / tau
 
 /** Knowledge after `hours` more: 1 - (1-k) exp(-h/tau). */
-export const knownAfter = ({ known, tau }: Learnable, hours: number): number => 1 - (1 - known) * Math.exp(-hours / tau)
+export const knownAfter = ({ known, tau }: Learnable, hours: number): number =>
+  1 - (1 - known) * Math.exp(-hours / tau)
 
 /**
  * The split of `hours` over topics that maximises total points. The problem is concave and separable, so the
@@ -44,7 +45,8 @@ export function allocate(topics: Learnable[], hours: number): Allocation {
   }
   const share = new Array<number>(topics.length).fill(0)
   if (hours > 0)
-    for (const entry of order) share[entry.index] = entry.tau * Math.max(0, Math.log(entry.yield) - logMarginal)
+    for (const entry of order)
+      share[entry.index] = entry.tau * Math.max(0, Math.log(entry.yield) - logMarginal)
   return {
     hours: share,
     marginal: hours > 0 && order.length ? Math.exp(logMarginal) : (order[0]?.yield ?? 0),

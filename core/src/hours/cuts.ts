@@ -34,7 +34,10 @@ export function allocateWithCuts(topics: Learnable[], hours: number, cuts: CutGr
   }
   const shortBy = (at: number, allocation: Allocation): number => {
     const group = cuts[at]!
-    return group.cut - group.expected(group.topics.map((index) => knownAfter(topics[index]!, allocation.hours[index]!)))
+    return (
+      group.cut -
+      group.expected(group.topics.map((index) => knownAfter(topics[index]!, allocation.hours[index]!)))
+    )
   }
   let allocation = solve()
   for (let sweep = 0; sweep < sweeps; sweep++) {
@@ -63,7 +66,10 @@ export function allocateWithCuts(topics: Learnable[], hours: number, cuts: CutGr
     }
     if (!moved) break
   }
-  const points = topics.reduce((sum, topic, at) => sum + topic.value * knownAfter(topic, allocation.hours[at]!), 0)
+  const points = topics.reduce(
+    (sum, topic, at) => sum + topic.value * knownAfter(topic, allocation.hours[at]!),
+    0,
+  )
   const missed = cuts.flatMap((_, at) => (shortBy(at, allocation) > 1e-6 ? [at] : []))
   return { ...allocation, points, weights, missed }
 }

@@ -22,16 +22,22 @@ describe('allocate', () => {
   })
   it('meets the optimality conditions on random problems', () => {
     fc.assert(
-      fc.property(fc.array(topic, { minLength: 1, maxLength: 60 }), fc.double({ min: 0.1, max: 900, noNaN: true }), (topics, hours) => {
-        const found = allocate(topics, hours)
-        const spent = found.hours.reduce((a, b) => a + b, 0)
-        if (topics.some((t) => yieldOf(t) > 1e-12)) expect(Math.abs(spent - hours)).toBeLessThan(1e-6 * Math.max(1, hours))
-        topics.forEach((t, at) => {
-          const slope = yieldOf({ ...t, known: knownAfter(t, found.hours[at]!) })
-          if (found.hours[at]! > 0) expect(Math.abs(slope - found.marginal)).toBeLessThan(1e-9 * Math.max(1, found.marginal))
-          else expect(slope).toBeLessThanOrEqual(found.marginal * (1 + 1e-9))
-        })
-      }),
+      fc.property(
+        fc.array(topic, { minLength: 1, maxLength: 60 }),
+        fc.double({ min: 0.1, max: 900, noNaN: true }),
+        (topics, hours) => {
+          const found = allocate(topics, hours)
+          const spent = found.hours.reduce((a, b) => a + b, 0)
+          if (topics.some((t) => yieldOf(t) > 1e-12))
+            expect(Math.abs(spent - hours)).toBeLessThan(1e-6 * Math.max(1, hours))
+          topics.forEach((t, at) => {
+            const slope = yieldOf({ ...t, known: knownAfter(t, found.hours[at]!) })
+            if (found.hours[at]! > 0)
+              expect(Math.abs(slope - found.marginal)).toBeLessThan(1e-9 * Math.max(1, found.marginal))
+            else expect(slope).toBeLessThanOrEqual(found.marginal * (1 + 1e-9))
+          })
+        },
+      ),
       { numRuns: 500 },
     )
   })
@@ -42,7 +48,11 @@ describe('allocate', () => {
 })
 
 describe('section cuts', () => {
-  const cut = (level: number, topics = [3]) => ({ topics, cut: level, expected: (known: number[]) => known.reduce((a, b) => a + b, 0) })
+  const cut = (level: number, topics = [3]) => ({
+    topics,
+    cut: level,
+    expected: (known: number[]) => known.reduce((a, b) => a + b, 0),
+  })
   it('shift hours to a section that would miss its cut, no more than needed', () => {
     const found = allocateWithCuts(example, 40, [cut(0.5)])
     expect(knownAfter(example[3]!, found.hours[3]!)).toBeCloseTo(0.5, 4)

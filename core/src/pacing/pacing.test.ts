@@ -26,16 +26,23 @@ describe('the worked example', () => {
 
 describe('budgets', () => {
   it('are whole, rise and end on the total', () => {
-    const block = fc.record({ items: fc.integer({ min: 1, max: 60 }), parts: fc.integer({ min: 1, max: 500 }) })
+    const block = fc.record({
+      items: fc.integer({ min: 1, max: 60 }),
+      parts: fc.integer({ min: 1, max: 500 }),
+    })
     fc.assert(
-      fc.property(fc.array(block, { minLength: 1, maxLength: 6 }), fc.integer({ min: 600, max: 20000 }), (random, seconds) => {
-        const { finishBy } = paceBudget(random, seconds)
-        expect(finishBy[finishBy.length - 1]).toBe(seconds)
-        finishBy.forEach((at, item) => {
-          expect(Number.isInteger(at)).toBe(true)
-          if (item) expect(at).toBeGreaterThanOrEqual(finishBy[item - 1]!)
-        })
-      }),
+      fc.property(
+        fc.array(block, { minLength: 1, maxLength: 6 }),
+        fc.integer({ min: 600, max: 20000 }),
+        (random, seconds) => {
+          const { finishBy } = paceBudget(random, seconds)
+          expect(finishBy[finishBy.length - 1]).toBe(seconds)
+          finishBy.forEach((at, item) => {
+            expect(Number.isInteger(at)).toBe(true)
+            if (item) expect(at).toBeGreaterThanOrEqual(finishBy[item - 1]!)
+          })
+        },
+      ),
     )
   })
 })
@@ -46,10 +53,13 @@ describe('paceSection', () => {
     const last = pace.checkpoints[pace.checkpoints.length - 1]!
     expect(last).toEqual({ item: 36, at: 3000, left: 240 })
     expect(pace.secondsEach).toBeCloseTo(83.333, 3)
-expect(pace.thumb).toBeUndefined()
+    expect(pace.thumb).toBeUndefined()
   })
   it('says what a rounded rule of thumb leaves unanswered', () => {
-    expect(paceSection(sectionOf('p', 36, 50, tableE), wish({}), 1).thumb).toEqual({ secondsEach: 90, lastItem: 33 })
+    expect(paceSection(sectionOf('p', 36, 50, tableE), wish({}), 1).thumb).toEqual({
+      secondsEach: 90,
+      lastItem: 33,
+    })
   })
   it('holds to a goal and puts a checkpoint there', () => {
     const pace = paceSection(section, wish({ goal: { items: 22, byMinutes: 30 } }), 1)

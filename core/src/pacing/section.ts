@@ -31,7 +31,8 @@ export class PacingProblem extends Error {
 /** Blocks of equal weight per mark, or cut in two by the goal. */
 function blocksOf(section: Section, seconds: number, goal: SectionPacing['goal']): Block[] {
   const items = itemsOf(section)
-  if (!goal) return section.groups.map((group) => ({ items: group.items, parts: group.items * group.perRight }))
+  if (!goal)
+    return section.groups.map((group) => ({ items: group.items, parts: group.items * group.perRight }))
   const first = goal.byMinutes * 60
   return [
     { items: goal.items, parts: first },
@@ -57,9 +58,15 @@ export function paceSection(section: Section, wish: SectionPacing, timeFactor: n
       `${wish.reserveMinutes} minutes of reserve leave nothing of the ${sectionSeconds / 60} for ${items} items`,
     )
   if (wish.goal && wish.goal.items >= items)
-    throw new PacingProblem('goal.items', `the goal names ${wish.goal.items} items; it must be fewer than the section's ${items}`)
+    throw new PacingProblem(
+      'goal.items',
+      `the goal names ${wish.goal.items} items; it must be fewer than the section's ${items}`,
+    )
   if (wish.goal && wish.goal.byMinutes * 60 > seconds - (items - wish.goal.items))
-    throw new PacingProblem('goal.byMinutes', `${wish.goal.byMinutes} minutes leave no time for the items after the goal`)
+    throw new PacingProblem(
+      'goal.byMinutes',
+      `${wish.goal.byMinutes} minutes leave no time for the items after the goal`,
+    )
   const budget = paceBudget(blocksOf(section, seconds, wish.goal), seconds)
   const every = wish.every ?? checkpointSpacing(items)
   const marks = new Set<number>([items])
@@ -75,12 +82,18 @@ export function paceSection(section: Section, wish: SectionPacing, timeFactor: n
     secondsEach,
     checkpoints: [...marks]
       .sort((a, b) => a - b)
-      .map((item) => ({ item, at: budget.finishBy[item - 1]!, left: sectionSeconds - budget.finishBy[item - 1]! })),
+      .map((item) => ({
+        item,
+        at: budget.finishBy[item - 1]!,
+        left: sectionSeconds - budget.finishBy[item - 1]!,
+      })),
     thumb: lastItem < items ? { secondsEach: thumb, lastItem } : undefined,
   }
 }
 
 /** Four to eight checkpoints a section, at a round number of items. */
 export function checkpointSpacing(items: number): number {
-  return [1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 20, 25, 50].find((every) => items / every <= 8) ?? Math.ceil(items / 8)
+  return (
+    [1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 20, 25, 50].find((every) => items / every <= 8) ?? Math.ceil(items / 8)
+  )
 }

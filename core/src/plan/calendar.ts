@@ -26,7 +26,12 @@ export class Calendar {
     readonly availability: Availability,
     readonly first: DayNumber,
     readonly exam: DayNumber,
-    private readonly options: { nowMinute: number; breakMinutes: number; slackShare: number; longestBlock: number },
+    private readonly options: {
+      nowMinute: number
+      breakMinutes: number
+      slackShare: number
+      longestBlock: number
+    },
     kept: PlanSession[],
   ) {
     const off = new Set(availability.daysOff.map(dayNumber))

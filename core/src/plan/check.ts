@@ -60,21 +60,26 @@ export function checkPlan(input: CheckInput, plan: Plan): Violation[] {
   const made = plan.sessions.filter(({ id }) => !keptIds.has(id))
   const live = plan.sessions.filter(active)
 
-  if (new Set(plan.sessions.map(({ id }) => id)).size !== plan.sessions.length) fail('unique', 'two sessions share an id')
+  if (new Set(plan.sessions.map(({ id }) => id)).size !== plan.sessions.length)
+    fail('unique', 'two sessions share an id')
   for (const before of input.kept) {
     const after = plan.sessions.find(({ id }) => id === before.id)
     if (JSON.stringify(after) !== JSON.stringify(before)) fail('kept', `${before.id} was to stay as it was`)
   }
 
   const off = new Set(availability.daysOff.map(at))
-  const exceptions = new Map(availability.exceptions.map((exception) => [at(exception.date), exception.windows]))
+  const exceptions = new Map(
+    availability.exceptions.map((exception) => [at(exception.date), exception.windows]),
+  )
   for (const session of made) {
     const day = at(session.date)
     const from = clock(session.start)
     const to = from + session.minutes
-    if (day < today || day >= examDay) fail('range', `${session.id} on ${session.date} is outside the plan's days`)
+    if (day < today || day >= examDay)
+      fail('range', `${session.id} on ${session.date} is outside the plan's days`)
     if (day === today && from < input.nowMinute) fail('range', `${session.id} starts in the past`)
-    const windows = exceptions.get(day) ?? availability.windows.filter((window) => window.weekday === weekday(day))
+    const windows =
+      exceptions.get(day) ?? availability.windows.filter((window) => window.weekday === weekday(day))
     if (off.has(day) || !windows.some((window) => clock(window.from) <= from && to <= clock(window.to)))
       fail('free', `${session.id} on ${session.date} ${session.start} is not inside free time`)
     if (!availability.nights && (from < 360 || to > 1380)) fail('free', `${session.id} runs into the night`)
@@ -88,7 +93,10 @@ export function checkPlan(input: CheckInput, plan: Plan): Violation[] {
     const sorted = [...sessions].sort((a, b) => clock(a.start) - clock(b.start))
     sorted.forEach((session, place) => {
       for (const other of sorted.slice(place + 1))
-        if (clock(other.start) < clock(session.start) + session.minutes && !(keptIds.has(session.id) && keptIds.has(other.id)))
+        if (
+          clock(other.start) < clock(session.start) + session.minutes &&
+          !(keptIds.has(session.id) && keptIds.has(other.id))
+        )
           fail('overlap', `${session.id} and ${other.id} overlap on ${session.date}`)
     })
     const total = sessions.reduce((sum, { minutes }) => sum + minutes, 0)
@@ -105,7 +113,10 @@ export function checkPlan(input: CheckInput, plan: Plan): Violation[] {
   }
   for (const [monday, { all, bound }] of weeks)
     if (all.size > bound.size && all.size > availability.daysPerWeek)
-      fail('week-cap', `the week of day ${monday} has ${all.size} days of work; the cap is ${availability.daysPerWeek}`)
+      fail(
+        'week-cap',
+        `the week of day ${monday} has ${all.size} days of work; the cap is ${availability.daysPerWeek}`,
+      )
 
   const length = (ids?: string[]): number => {
     const sections = exam.sections.filter(({ id }) => !ids || ids.includes(id))
@@ -117,12 +128,15 @@ export function checkPlan(input: CheckInput, plan: Plan): Violation[] {
     return sum
   }
   const full = length()
-  const tests = live.filter(({ kind }) => kind === 'test').sort((a, b) => at(a.date) - at(b.date) || clock(a.start) - clock(b.start))
+  const tests = live
+    .filter(({ kind }) => kind === 'test')
+    .sort((a, b) => at(a.date) - at(b.date) || clock(a.start) - clock(b.start))
   const whole: { parts: PlanSession[] }[] = []
   for (const test of tests) {
     const before = whole[whole.length - 1]
     const firstPart = before?.parts[0]
-    if (firstPart?.sections && test.sections && firstPart.form === test.form && before!.parts.length === 1) before!.parts.push(test)
+    if (firstPart?.sections && test.sections && firstPart.form === test.form && before!.parts.length === 1)
+      before!.parts.push(test)
     else whole.push({ parts: [test] })
   }
   whole.forEach(({ parts }, place) => {
@@ -130,11 +144,13 @@ export function checkPlan(input: CheckInput, plan: Plan): Violation[] {
     const last = parts[parts.length - 1]!
     if (keptIds.has(first.id)) return
     for (const part of parts)
-      if (part.minutes !== length(part.sections)) fail('test-length', `${part.id} is ${part.minutes} minutes, not ${length(part.sections)}`)
+      if (part.minutes !== length(part.sections))
+        fail('test-length', `${part.id} is ${part.minutes} minutes, not ${length(part.sections)}`)
     const covered = parts.flatMap(({ sections }) => sections ?? exam.sections.map(({ id }) => id))
     if (covered.length !== exam.sections.length || new Set(covered).size !== exam.sections.length)
       fail('test-length', `${first.id} does not cover every section once`)
-    if (parts.length > 1 && !parts.every(({ title }) => title.includes('split'))) fail('test-said', `${first.id} is split and not marked so`)
+    if (parts.length > 1 && !parts.every(({ title }) => title.includes('split')))
+      fail('test-said', `${first.id} is split and not marked so`)
     if (first.start !== input.sitting.start && !/starts at|Split/.test(first.why.text))
       fail('test-said', `${first.id} is not at the exam's time of day and does not say why`)
     const ends = at(last.date) * 1440 + clock(last.start) + last.minutes
@@ -147,25 +163,34 @@ export function checkPlan(input: CheckInput, plan: Plan): Violation[] {
     for (const review of reviews) {
       const start = at(review.date) * 1440 + clock(review.start)
       if (start < ends) fail('review', `${review.id} comes before its test has ended`)
-      if (start + review.minutes > nextStart) fail('review', `${review.id} is not finished before the next test`)
+      if (start + review.minutes > nextStart)
+        fail('review', `${review.id} is not finished before the next test`)
     }
     const form = exam.forms.find(({ id }) => id === first.form)
     if (!form) return fail('resit', `${first.id} has no form of this exam`)
-    const rehearsal = plan.phases.some(({ name, from, to }) => (name === 'Rehearse' || name === 'Sprint') && from <= first.date && first.date <= to)
+    const rehearsal = plan.phases.some(
+      ({ name, from, to }) =>
+        (name === 'Rehearse' || name === 'Sprint') && from <= first.date && first.date <= to,
+    )
     const baseline = place === 0 && !input.measured
     if (form.source === 'publisher' && !first.seen && !rehearsal && !baseline)
       fail('reserved', `${first.id} uses the publisher's ${form.id} before rehearsal`)
     const earlier = [
       ...input.sat.filter((sitting) => sitting.form === form.id).map(({ date }) => at(date)),
-      ...whole.slice(0, place).filter(({ parts }) => parts[0]!.form === form.id).map(({ parts }) => at(parts[parts.length - 1]!.date)),
+      ...whole
+        .slice(0, place)
+        .filter(({ parts }) => parts[0]!.form === form.id)
+        .map(({ parts }) => at(parts[parts.length - 1]!.date)),
     ]
     if (earlier.length && !first.seen) fail('resit', `${first.id} was sat before and is not marked seen`)
-    if (earlier.some((day) => at(first.date) - day < 21)) fail('resit', `${first.id} comes less than 21 days after the same form`)
+    if (earlier.some((day) => at(first.date) - day < 21))
+      fail('resit', `${first.id} comes less than 21 days after the same form`)
   })
 
   const begun = new Map<string, number>()
   for (const session of [...made].sort((a, b) => at(a.date) - at(b.date) || clock(a.start) - clock(b.start)))
-    for (const topic of session.topics) if (!begun.has(topic)) begun.set(topic, at(session.date) * 1440 + clock(session.start))
+    for (const topic of session.topics)
+      if (!begun.has(topic)) begun.set(topic, at(session.date) * 1440 + clock(session.start))
   for (const topic of exam.topics) {
     const start = begun.get(topic.id)
     if (start === undefined || input.begun.includes(topic.id)) continue

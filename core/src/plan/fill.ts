@@ -38,7 +38,12 @@ export function studySlots(calendar: Calendar, stages: PlacedStage[], sessionMin
     for (;;) {
       const span = calendar.free(day).find(({ from, to }) => to - from >= shortestSlot)
       if (!span) break
-      const room = Math.min(span.to - span.from, sessionMinutes, calendar.dayRoom(day), calendar.weekRoom(day))
+      const room = Math.min(
+        span.to - span.from,
+        sessionMinutes,
+        calendar.dayRoom(day),
+        calendar.weekRoom(day),
+      )
       const minutes = Math.floor(room / 5) * 5
       if (minutes < shortestSlot) break
       calendar.take(day, span.from, minutes)
@@ -67,9 +72,13 @@ export function fillSlots(input: PlanInput, slots: Slot[]): Filled[] {
   const budget = [...left]
   const place = new Map(topics.map(({ id }, at) => [id, at]))
   const known = topics.map((topic) => topic.known)
-  const memory: (Memory | undefined)[] = topics.map((topic) => topic.touches.reduce<Memory | undefined>(touched, undefined))
+  const memory: (Memory | undefined)[] = topics.map((topic) =>
+    topic.touches.reduce<Memory | undefined>(touched, undefined),
+  )
   const started = topics.map((topic) => topic.touches.length > 0)
-  const waits = topics.map((topic) => topic.prerequisites.map((id) => place.get(id)).filter((at) => at !== undefined))
+  const waits = topics.map((topic) =>
+    topic.prerequisites.map((id) => place.get(id)).filter((at) => at !== undefined),
+  )
   const blocked = (at: number) => waits[at]!.some((needed) => !started[needed] && left[needed]! > 0)
   /** Begun after something that builds on it: too late to be in order. */
   const late = (at: number) => !started[at] && builds[at]!.some((later) => started[later])
@@ -109,7 +118,8 @@ export function fillSlots(input: PlanInput, slots: Slot[]): Filled[] {
     if (sinceMixed >= slot.stage.mixedEvery && warm.length >= 3) {
       sinceMixed = 0
       last = undefined
-      const fading = (at: number) => topics[at]!.value * known[at]! * (1 - retention(memory[at]!, slot.day + 3))
+      const fading = (at: number) =>
+        topics[at]!.value * known[at]! * (1 - retention(memory[at]!, slot.day + 3))
       study(slot, 'mixed', [...warm].sort((a, b) => fading(b) - fading(a) || a - b).slice(0, mixedTopics))
       continue
     }
@@ -133,4 +143,8 @@ export function fillSlots(input: PlanInput, slots: Slot[]): Filled[] {
 }
 
 const studyKind = (topic: PlanTopic, known: number, started: boolean): StudyKind =>
-  !started && topic.known < drillFrom ? 'learn' : known < drillFrom && known - topic.known < 0.15 ? 'learn' : 'drill'
+  !started && topic.known < drillFrom
+    ? 'learn'
+    : known < drillFrom && known - topic.known < 0.15
+      ? 'learn'
+      : 'drill'

@@ -17,7 +17,9 @@ export function improve(input: PlanInput, filled: Filled[], examDay: number): nu
   const place = new Map(topics.map(({ id }, at) => [id, at]))
   const sessionsOf: number[][] = topics.map(() => [])
   filled.forEach((session, index) => session.topics.forEach((at) => sessionsOf[at]!.push(index)))
-  const waits = topics.map((topic) => topic.prerequisites.map((id) => place.get(id)).filter((at) => at !== undefined))
+  const waits = topics.map((topic) =>
+    topic.prerequisites.map((id) => place.get(id)).filter((at) => at !== undefined),
+  )
   const follows: number[][] = topics.map(() => [])
   waits.forEach((needed, at) => needed.forEach((before) => follows[before]!.push(at)))
   const startKnown = topics.map((topic) => topic.touches.reduce<Memory | undefined>(touched, undefined))
@@ -36,14 +38,23 @@ export function improve(input: PlanInput, filled: Filled[], examDay: number): nu
     }
     if (!stability) return 0
     const kept = Math.exp(-(examDay - last) / stability)
-    return topics[at]!.value * (1 - topics[at]!.known) * (1 - Math.exp(-hours / topics[at]!.tau)) * effective(1, kept)
+    return (
+      topics[at]!.value *
+      (1 - topics[at]!.known) *
+      (1 - Math.exp(-hours / topics[at]!.tau)) *
+      effective(1, kept)
+    )
   }
   const worths = topics.map((_, at) => worth(at))
   const firstOf = (at: number) => (topics[at]!.touches.length ? -1 : (sessionsOf[at]![0] ?? Infinity))
   const inOrder = (at: number) =>
-    waits[at]!.every((needed) => firstOf(at) === Infinity || sessionsOf[needed]!.length === 0 || firstOf(needed) < firstOf(at))
+    waits[at]!.every(
+      (needed) =>
+        firstOf(at) === Infinity || sessionsOf[needed]!.length === 0 || firstOf(needed) < firstOf(at),
+    )
   const ordered = (at: number) => inOrder(at) && follows[at]!.every(inOrder)
-  const studies = (index: number, at: number) => filled[index]?.topics.length === 1 && filled[index]!.topics[0] === at
+  const studies = (index: number, at: number) =>
+    filled[index]?.topics.length === 1 && filled[index]!.topics[0] === at
   const clashes = (index: number) => {
     const at = filled[index]!.topics[0]!
     return studies(index - 1, at) || studies(index + 1, at)

@@ -34,7 +34,10 @@ function frame(input: PlanInput, name = numbering(input.kept)): Frame {
   const first = dayNumber(input.today)
   const exam = dayNumber(input.sitting.date)
   if (exam <= first)
-    throw new PlanProblem('target.sitting', `the sitting on ${input.sitting.date} is not after today, ${input.today}; choose a later one`)
+    throw new PlanProblem(
+      'target.sitting',
+      `the sitting on ${input.sitting.date} is not after today, ${input.today}; choose a later one`,
+    )
   const { settings } = input
   const taper = Math.max(first, exam - settings.taperDays)
   const stages = layStages(leadTimeOf(exam - first), first, taper)
@@ -50,13 +53,23 @@ function frame(input: PlanInput, name = numbering(input.kept)): Frame {
     },
     input.kept,
   )
-  return { first, exam, taper, stages, calendar, tests: placeTests(input, calendar, stages, first, taper, name) }
+  return {
+    first,
+    exam,
+    taper,
+    stages,
+    calendar,
+    tests: placeTests(input, calendar, stages, first, taper, name),
+  }
 }
 
 /** Hours that are left for topics once tests, their reviews and slack are taken out. */
 export function studyHours(input: PlanInput): number {
   const { calendar, stages } = frame(input)
-  return studySlots(calendar, stages, input.settings.sessionMinutes).reduce((sum, { minutes }) => sum + minutes / 60, 0)
+  return studySlots(calendar, stages, input.settings.sessionMinutes).reduce(
+    (sum, { minutes }) => sum + minutes / 60,
+    0,
+  )
 }
 
 const percent = (share: number) => `${Math.round(share * 100)}%`
@@ -99,7 +112,12 @@ function numbering(kept: PlanSession[]): (key: string) => string {
 }
 
 /** Light work before the exam: the pace card two days before, the kit the day before. */
-function taperSessions(calendar: Calendar, taper: DayNumber, exam: DayNumber, kept: PlanSession[]): PlanSession[] {
+function taperSessions(
+  calendar: Calendar,
+  taper: DayNumber,
+  exam: DayNumber,
+  kept: PlanSession[],
+): PlanSession[] {
   const plan: { day: DayNumber; id: string; kind: 'light' | 'errand'; title: string; text: string }[] = [
     {
       day: exam - 2,
@@ -144,9 +162,12 @@ function weeksOf(calendar: Calendar, sessions: PlanSession[], first: DayNumber, 
   for (let monday = mondayOf(first); monday <= exam; monday += 7) {
     const own = sessions.filter(({ date, status }) => {
       const day = dayNumber(date)
-      return day >= Math.max(monday, first) && day < monday + 7 && status !== 'skipped' && status !== 'slipped'
+      return (
+        day >= Math.max(monday, first) && day < monday + 7 && status !== 'skipped' && status !== 'slipped'
+      )
     })
-    const minutes = (kind?: string) => own.reduce((sum, s) => (!kind || s.kind === kind ? sum + s.minutes : sum), 0)
+    const minutes = (kind?: string) =>
+      own.reduce((sum, s) => (!kind || s.kind === kind ? sum + s.minutes : sum), 0)
     weeks.push({
       from: dateOf(monday),
       freeMinutes: calendar.weekFree.get(monday) ?? 0,
@@ -170,11 +191,15 @@ function cautions(input: PlanInput, sessions: PlanSession[], hours: number): Pla
       message: `${long.length === 1 ? `${long[0]![0]} has` : `${long.length} days have`} more than 6 hours. Long days cost sleep and tell little; a lower cap a day spreads the work.`,
     })
   if (input.availability.daysPerWeek > mostDaysPerWeek)
-    notices.push({ code: 'no-day-off', message: 'Seven days a week leave no day off. One free day a week keeps people going.' })
+    notices.push({
+      code: 'no-day-off',
+      message: 'Seven days a week leave no day off. One free day a week keeps people going.',
+    })
   if (hours === 0)
     notices.push({
       code: 'no-time',
-      message: 'There is no free hour left for any topic before the exam. Paint more free time, or choose a later sitting.',
+      message:
+        'There is no free hour left for any topic before the exam. Paint more free time, or choose a later sitting.',
     })
   return notices
 }
@@ -200,7 +225,10 @@ export function makePlan(input: PlanInput): Plan {
       start: timeOf(session.from),
       minutes: session.minutes,
       kind: session.kind,
-      title: session.kind === 'mixed' ? `${titles.mixed}: ${names.join(', ')}` : `${titles[session.kind]} ${names[0]}`,
+      title:
+        session.kind === 'mixed'
+          ? `${titles.mixed}: ${names.join(', ')}`
+          : `${titles[session.kind]} ${names[0]}`,
       topics: ids,
       seen: false,
       why: whyOf(input, session),

@@ -78,7 +78,12 @@ export function layStages(lead: LeadTime, first: DayNumber, taper: DayNumber): P
 }
 
 export function phasesOf(stages: PlacedStage[], taper: DayNumber, exam: DayNumber): Phase[] {
-  const phases = stages.map(({ name, about, from, to }) => ({ name, about, from: dateOf(from), to: dateOf(to - 1) }))
+  const phases = stages.map(({ name, about, from, to }) => ({
+    name,
+    about,
+    from: dateOf(from),
+    to: dateOf(to - 1),
+  }))
   if (taper < exam)
     phases.push({
       name: 'Taper',

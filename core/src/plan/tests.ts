@@ -28,13 +28,16 @@ interface PlacedTest {
   baseline: boolean
 }
 
-export const sectionMinutes = (section: Section, timeFactor: number): number => Math.ceil(section.minutes * timeFactor)
+export const sectionMinutes = (section: Section, timeFactor: number): number =>
+  Math.ceil(section.minutes * timeFactor)
 
 /** Length of a test with its breaks, in minutes. */
 export function testMinutes(sections: Section[], timeFactor: number): number {
   return sections.reduce(
     (sum, section, at) =>
-      sum + sectionMinutes(section, timeFactor) + (at < sections.length - 1 ? Math.ceil(section.breakAfter) : 0),
+      sum +
+      sectionMinutes(section, timeFactor) +
+      (at < sections.length - 1 ? Math.ceil(section.breakAfter) : 0),
     0,
   )
 }
@@ -47,7 +50,7 @@ function wishedDays(input: PlanInput, stages: PlacedStage[], first: DayNumber, t
   const wantsBaseline = !input.measured
   const last = Math.max(first + 1, taper - lastRehearsalGap)
   const floor = first + (wantsBaseline ? 4 : 2)
-  for (let day = last; day >= floor && day < taper; ) {
+  for (let day = last; day >= floor && day < taper;) {
     const stage = stages.find(({ from, to }) => day >= from && day < to) ?? lastStage
     wishes.push({ day, stage, baseline: false })
     day -= input.settings.testEveryDays ?? stage.testEvery
@@ -81,7 +84,8 @@ export function placeTests(
   const wholeOn = (day: DayNumber): { from: number; late: boolean } | undefined => {
     if (calendar.dayRoom(day) < full) return undefined
     const spans = calendar.free(day).filter(({ from, to }) => to - from >= full)
-    if (spans.some(({ from, to }) => from <= examStart && examStart + full <= to)) return { from: examStart, late: false }
+    if (spans.some(({ from, to }) => from <= examStart && examStart + full <= to))
+      return { from: examStart, late: false }
     const starts = spans.map(({ from, to }) => Math.min(Math.max(from, examStart), to - full))
     starts.sort((a, b) => Math.abs(a - examStart) - Math.abs(b - examStart) || a - b)
     return starts.length ? { from: starts[0]!, late: true } : undefined
@@ -98,7 +102,10 @@ export function placeTests(
     for (let cut = exam.sections.length - 1; cut >= 1; cut--) {
       const one = partOn(day, exam.sections.slice(0, cut))
       if (!one) continue
-      const next = usableDays.find((other) => other > day && other <= day + 3 && other < until && partOn(other, exam.sections.slice(cut)))
+      const next = usableDays.find(
+        (other) =>
+          other > day && other <= day + 3 && other < until && partOn(other, exam.sections.slice(cut)),
+      )
       if (next !== undefined) return [one, partOn(next, exam.sections.slice(cut))!]
     }
     return undefined
@@ -113,8 +120,15 @@ export function placeTests(
       for (;;) {
         const span = calendar.free(day).find(({ from, to }) => to - from >= Math.min(shortestReview, rest))
         if (!span || rest <= 0) break
-        const room = Math.min(span.to - span.from, calendar.dayRoom(day), calendar.weekRoom(day), settings.sessionMinutes, rest)
-        const minutes = rest - room > 0 && rest - room < shortestReview ? Math.min(room, rest - shortestReview) : room
+        const room = Math.min(
+          span.to - span.from,
+          calendar.dayRoom(day),
+          calendar.weekRoom(day),
+          settings.sessionMinutes,
+          rest,
+        )
+        const minutes =
+          rest - room > 0 && rest - room < shortestReview ? Math.min(room, rest - shortestReview) : room
         const whole = Math.floor(minutes / 5) * 5
         if (whole < Math.min(shortestReview, rest)) break
         calendar.take(day, span.from, whole)
@@ -130,15 +144,28 @@ export function placeTests(
   const give = (block: Block) => calendar.give(block.day, block.from, block.minutes)
   const openMinutes = (from: DayNumber, to: DayNumber): number =>
     usableDays.reduce(
-      (sum, day) => (day >= from && day < to ? sum + Math.min(calendar.dayRoom(day), calendar.free(day).reduce((m, s) => m + s.to - s.from, 0)) : sum),
+      (sum, day) =>
+        day >= from && day < to
+          ? sum +
+            Math.min(
+              calendar.dayRoom(day),
+              calendar.free(day).reduce((m, s) => m + s.to - s.from, 0),
+            )
+          : sum,
       0,
     )
 
-  const tryPlace = (wish: (typeof wishes)[number], after: DayNumber, until: DayNumber): PlacedTest | undefined => {
+  const tryPlace = (
+    wish: (typeof wishes)[number],
+    after: DayNumber,
+    until: DayNumber,
+  ): PlacedTest | undefined => {
     const within = wish.baseline ? 6 : reach
     const days = usableDays.filter((day) => Math.abs(day - wish.day) <= within && day > after && day < until)
     // Splitting is the last resort: only where no day near the wish could hold a whole test, even an empty one.
-    const maySplit = exam.sections.length > 1 && !usableDays.some((day) => Math.abs(day - wish.day) <= reach && holdsWhole.has(day))
+    const maySplit =
+      exam.sections.length > 1 &&
+      !usableDays.some((day) => Math.abs(day - wish.day) <= reach && holdsWhole.has(day))
     const options: { cost: number; blocks: Block[]; fallback?: string }[] = []
     for (const day of days) {
       const whole = wholeOn(day)
@@ -177,7 +204,15 @@ export function placeTests(
       if (!withinShare) continue
       option.blocks.forEach(take)
       const reviews = reviewAfter(end, until)
-      if (reviews) return { wished: wish.day, stage: wish.stage, blocks: option.blocks, reviews, fallback: option.fallback, baseline: wish.baseline }
+      if (reviews)
+        return {
+          wished: wish.day,
+          stage: wish.stage,
+          blocks: option.blocks,
+          reviews,
+          fallback: option.fallback,
+          baseline: wish.baseline,
+        }
       option.blocks.forEach(give)
     }
     left.review++
@@ -186,7 +221,10 @@ export function placeTests(
 
   // The last rehearsal first, so that nothing before it takes its room; then the rest in order of time.
   const pinnedTests = input.kept
-    .filter(({ kind, status, date }) => kind === 'test' && status !== 'slipped' && status !== 'skipped' && dayNumber(date) >= first)
+    .filter(
+      ({ kind, status, date }) =>
+        kind === 'test' && status !== 'slipped' && status !== 'skipped' && dayNumber(date) >= first,
+    )
     .map(({ date }) => dayNumber(date))
   const final = wishes.length > 1 || !wishes[0]?.baseline ? wishes[wishes.length - 1] : undefined
   const finalTest = final && tryPlace(final, first - 1, taper)
@@ -194,7 +232,12 @@ export function placeTests(
   let busyUntil = first - 1
   for (const wish of wishes) {
     if (wish === final) continue
-    if (pinnedTests.some((day) => Math.abs(day - wish.day) < (settings.testEveryDays ?? wish.stage.testEvery) / 2)) continue
+    if (
+      pinnedTests.some(
+        (day) => Math.abs(day - wish.day) < (settings.testEveryDays ?? wish.stage.testEvery) / 2,
+      )
+    )
+      continue
     const test = tryPlace(wish, busyUntil, finalDay)
     if (!test) continue
     placed.push(test)
@@ -204,9 +247,13 @@ export function placeTests(
 
   // Forms: the publisher's go to the rehearsals nearest the exam, and one to the baseline.
   const satAt = new Map<string, DayNumber>()
-  for (const { form, date } of [...input.sat, ...input.kept.flatMap(({ form, date }) => (form ? [{ form, date }] : []))])
+  for (const { form, date } of [
+    ...input.sat,
+    ...input.kept.flatMap(({ form, date }) => (form ? [{ form, date }] : [])),
+  ])
     satAt.set(form, Math.max(satAt.get(form) ?? -Infinity, dayNumber(date)))
-  const fresh = (source: Form['source']) => exam.forms.filter((form) => form.source === source && !satAt.has(form.id))
+  const fresh = (source: Form['source']) =>
+    exam.forms.filter((form) => form.source === source && !satAt.has(form.id))
   const publisher = fresh('publisher')
   const other = fresh('other')
   const assigned = new Map<PlacedTest, { form: Form; seen: boolean }>()
@@ -231,7 +278,9 @@ export function placeTests(
     const lastSat = (id: string) =>
       Math.max(
         satAt.get(id) ?? -Infinity,
-        ...[...assigned].filter(([, { form }]) => form.id === id).map(([{ blocks }]) => blocks[blocks.length - 1]!.day),
+        ...[...assigned]
+          .filter(([, { form }]) => form.id === id)
+          .map(([{ blocks }]) => blocks[blocks.length - 1]!.day),
       )
     const form = exam.forms
       .filter(({ id }) => lastSat(id) <= day - resitAfterDays && lastSat(id) > -Infinity)

@@ -44,7 +44,11 @@ export function lossBudget(
   scaled: number,
 ): { wrong: number; blank: number }[] | undefined {
   const first = section.groups[0]!
-  if (section.groups.some(({ perRight, perWrong }) => perRight !== first.perRight || perWrong !== first.perWrong))
+  if (
+    section.groups.some(
+      ({ perRight, perWrong }) => perRight !== first.perRight || perWrong !== first.perWrong,
+    )
+  )
     return undefined
   const items = itemsOf(section)
   const reaches = (wrong: number, blank: number) =>

@@ -1,6 +1,15 @@
 import fc from 'fast-check'
 import { gardenExam, sectionE, sectionOf, tableE } from '../../test/fixture'
-import { composite, convert, lossBudget, rawNeeded, rawOfGroup, reachableRaws, roundToStep, standing } from '../index'
+import {
+  composite,
+  convert,
+  lossBudget,
+  rawNeeded,
+  rawOfGroup,
+  reachableRaws,
+  roundToStep,
+  standing,
+} from '../index'
 
 describe('the worked example of table E', () => {
   it('scores 41 right, 12 wrong, 7 blank as raw 37 and scaled 223', () => {
@@ -40,14 +49,20 @@ const randomTable = (items: number) =>
     .map(([raws, rises, step]) => {
       let scaled = 100
       return {
-        points: raws.sort((a, b) => a - b).map((raw, at) => [raw, (scaled += rises[at]!)] as [number, number]),
+        points: raws
+          .sort((a, b) => a - b)
+          .map((raw, at) => [raw, (scaled += rises[at]!)] as [number, number]),
         step,
       }
     })
 
 describe('inverse scoring agrees with brute force', () => {
   const cases = fc
-    .record({ items: fc.integer({ min: 1, max: 14 }), perWrong: fc.constantFrom(0, 0.25, 1 / 3, 0.5, 1), target: fc.integer({ min: 90, max: 380 }) })
+    .record({
+      items: fc.integer({ min: 1, max: 14 }),
+      perWrong: fc.constantFrom(0, 0.25, 1 / 3, 0.5, 1),
+      target: fc.integer({ min: 90, max: 380 }),
+    })
     .chain((base) => randomTable(base.items).map((table) => ({ ...base, table })))
   const sectionWith = (items: number, perWrong: number) => {
     const section = sectionOf('x', items, 30, tableE)
@@ -77,7 +92,8 @@ describe('inverse scoring agrees with brute force', () => {
         for (let wrong = 0; wrong <= items; wrong++) {
           let most = -1
           for (let blank = 0; wrong + blank <= items; blank++)
-            if (convert(table, items - wrong - blank - wrong * perWrong) >= target) most = Math.max(most, blank)
+            if (convert(table, items - wrong - blank - wrong * perWrong) >= target)
+              most = Math.max(most, blank)
           expect(budget.find((entry) => entry.wrong === wrong)?.blank ?? -1).toBe(most)
         }
       }),
@@ -116,7 +132,18 @@ describe('standing', () => {
     expect(result.sections[0]!.ownTable).toBe(false)
   })
   it("uses the form's own table and says so", () => {
-    const form = { ...gardenExam.forms[0]!, conversions: { names: { points: [[0, 100], [60, 160]] as [number, number][], step: 1 } } }
+    const form = {
+      ...gardenExam.forms[0]!,
+      conversions: {
+        names: {
+          points: [
+            [0, 100],
+            [60, 160],
+          ] as [number, number][],
+          step: 1,
+        },
+      },
+    }
     const result = standing(gardenExam, counts, form)!
     expect(result.sections[0]).toMatchObject({ scaled: 137, ownTable: true })
     expect(result.passed).toBe(false)
@@ -126,6 +153,11 @@ describe('standing', () => {
   })
   it('weighs sections as the exam says', () => {
     expect(composite({ ...gardenExam, composite: { kind: 'mean', step: 1 } }, [200, 101])).toBe(151)
-    expect(composite({ ...gardenExam, composite: { kind: 'weighted', weights: { names: 0.25, ledgers: 0.5 }, step: 10 } }, [200, 101])).toBe(100)
+    expect(
+      composite(
+        { ...gardenExam, composite: { kind: 'weighted', weights: { names: 0.25, ledgers: 0.5 }, step: 10 } },
+        [200, 101],
+      ),
+    ).toBe(100)
   })
 })

@@ -27,8 +27,14 @@ export const composite = (exam: ExamFormat, scaled: number[]): number =>
 export function compositeRange(exam: ExamFormat): { low: number; high: number } {
   const ranges = exam.sections.map(({ conversion }) => rangeOf(conversion))
   return {
-    low: compositeExactly(exam, ranges.map(({ low }) => low)),
-    high: compositeExactly(exam, ranges.map(({ high }) => high)),
+    low: compositeExactly(
+      exam,
+      ranges.map(({ low }) => low),
+    ),
+    high: compositeExactly(
+      exam,
+      ranges.map(({ high }) => high),
+    ),
   }
 }
 
@@ -46,15 +52,28 @@ export interface Standing {
 }
 
 /** Scores of a whole paper from counts by item group; undefined where a section's counts are missing. */
-export function standing(exam: ExamFormat, counts: Record<string, Counts>, form?: Form): Standing | undefined {
+export function standing(
+  exam: ExamFormat,
+  counts: Record<string, Counts>,
+  form?: Form,
+): Standing | undefined {
   const sections: SectionScore[] = []
   for (const section of exam.sections) {
     const raw = rawOfSection(section, counts)
     if (raw === undefined) return undefined
     const { conversion, own } = conversionFor(section, form)
-    sections.push({ section: section.id, raw, scaled: convert(conversion, raw), cut: section.cut, ownTable: own })
+    sections.push({
+      section: section.id,
+      raw,
+      scaled: convert(conversion, raw),
+      cut: section.cut,
+      ownTable: own,
+    })
   }
-  const total = composite(exam, sections.map(({ scaled }) => scaled))
+  const total = composite(
+    exam,
+    sections.map(({ scaled }) => scaled),
+  )
   return {
     sections,
     composite: total,

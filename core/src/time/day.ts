@@ -22,7 +22,9 @@ function remembering<K, V>(work: (key: K) => V): (key: K) => V {
   }
 }
 
-export const dayNumber: (date: string) => DayNumber = remembering((date) => epoch.until(Temporal.PlainDate.from(date)).days)
+export const dayNumber: (date: string) => DayNumber = remembering(
+  (date) => epoch.until(Temporal.PlainDate.from(date)).days,
+)
 export const dateOf: (day: DayNumber) => string = remembering((day) => epoch.add({ days: day }).toString())
 
 /** 1 Monday to 7 Sunday; 1970-01-01 was a Thursday. */

@@ -113,5 +113,6 @@ const tables = [
 ]
 
 export const up = async (sequelize: Sequelize): Promise<void> => {
-  for (const table of tables) await sequelize.query(`${table} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`)
+  for (const table of tables)
+    await sequelize.query(`${table} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`)
 }

@@ -87,7 +87,11 @@ export function defineModels(sequelize: Sequelize) {
       { id: id(), email: text(254), name: text(200), passwordHash: text(255) },
       { ...dated, tableName: 'users' },
     ),
-    workspaces: sequelize.define<WorkspaceRow>('workspace', { id: id(), name: text(200) }, { ...dated, tableName: 'workspaces' }),
+    workspaces: sequelize.define<WorkspaceRow>(
+      'workspace',
+      { id: id(), name: text(200) },
+      { ...dated, tableName: 'workspaces' },
+    ),
     memberships: sequelize.define<MembershipRow>(
       'membership',
       { workspaceId: { ...reference(), primaryKey: true }, userId: { ...reference(), primaryKey: true } },
@@ -95,7 +99,13 @@ export function defineModels(sequelize: Sequelize) {
     ),
     exams: sequelize.define<ExamRow>(
       'exam',
-      { id: id(), workspaceId: reference(), title: text(200), digest: text(64), document: jsonColumn('document') },
+      {
+        id: id(),
+        workspaceId: reference(),
+        title: text(200),
+        digest: text(64),
+        document: jsonColumn('document'),
+      },
       { ...dated, tableName: 'exams' },
     ),
     candidates: sequelize.define<CandidateRow>(
@@ -123,7 +133,11 @@ export function defineModels(sequelize: Sequelize) {
     ),
     plans: sequelize.define<PlanRow>(
       'plan',
-      { candidateId: { ...reference(), primaryKey: true }, version: version(), document: jsonColumn('document') },
+      {
+        candidateId: { ...reference(), primaryKey: true },
+        version: version(),
+        document: jsonColumn('document'),
+      },
       { ...dated, tableName: 'plans' },
     ),
     sessions: sequelize.define<SessionRow>(

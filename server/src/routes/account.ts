@@ -27,7 +27,9 @@ export function accountRoutes(router: Router, context: Context, csrf: CsrfSync):
   bind(router, context, 'session', async ({ request, user }) => answer(request, user))
   bind(router, context, 'signUp', async ({ request, body }) => renew(request, await signUp(context, body)))
   bind(router, context, 'signIn', async ({ request, body }) => renew(request, await signIn(context, body)))
-  bind(router, context, 'demoSignIn', async ({ request, body }) => renew(request, await demoSignIn(context, body.email)))
+  bind(router, context, 'demoSignIn', async ({ request, body }) =>
+    renew(request, await demoSignIn(context, body.email)),
+  )
   bind(router, context, 'signOut', async ({ request }) => renew(request, null))
   bind(router, context, 'signOutEverywhere', async ({ request, user }) => {
     await context.sequelize.query('DELETE FROM web_sessions WHERE user_id = ?', { replacements: [user.id] })

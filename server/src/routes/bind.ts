@@ -1,5 +1,12 @@
 import type { RequestHandler, Router } from 'express'
-import { type Answer, issuesOf, type ParsedBody, type ParsedParams, type RouteName, routes } from '@climber/contract'
+import {
+  type Answer,
+  issuesOf,
+  type ParsedBody,
+  type ParsedParams,
+  type RouteName,
+  routes,
+} from '@climber/contract'
 import type { CandidateRow, ExamRow, UserRow } from '../models'
 import { invalid, Refusal } from '../refusal'
 import { openCandidate, openExam } from '../services/access'
@@ -39,13 +46,23 @@ export function bind<N extends RouteName>(
     const user = await userOf(context, request)
     if (who !== 'anyone' && !user) throw new Refusal({ code: 'not-signed-in', message: 'Sign in first.' })
     const parsedParams = params.safeParse(request.params)
-    if (!parsedParams.success) throw new Refusal({ code: 'not-found', message: 'There is nothing here that you may see.' })
+    if (!parsedParams.success)
+      throw new Refusal({ code: 'not-found', message: 'There is nothing here that you may see.' })
     const ids = parsedParams.data as { candidateId?: string; examId?: string }
-    const candidate = who === 'candidate' ? await openCandidate(context, user!.id, ids.candidateId!) : undefined
+    const candidate =
+      who === 'candidate' ? await openCandidate(context, user!.id, ids.candidateId!) : undefined
     const exam = who === 'exam' ? await openExam(context, user!.id, ids.examId!) : undefined
     const parsedBody = body.safeParse(request.body)
     if (!parsedBody.success) throw invalid(issuesOf(parsedBody.error))
-    const call = { params: parsedParams.data, body: parsedBody.data, request, response, user, candidate, exam }
+    const call = {
+      params: parsedParams.data,
+      body: parsedBody.data,
+      request,
+      response,
+      user,
+      candidate,
+      exam,
+    }
     const answer = await handle(call as unknown as Call<N>)
     if (answer !== undefined) response.json(answer)
   }

@@ -10,7 +10,9 @@ export function candidateRoutes(router: Router, context: Context): void {
     const candidate = await createCandidate(context, user.id, params.candidateId, body)
     return answerOf(context, await load(context, candidate), user.id)
   })
-  bind(router, context, 'readCandidate', async ({ user, candidate }) => answerOf(context, await load(context, candidate), user.id))
+  bind(router, context, 'readCandidate', async ({ user, candidate }) =>
+    answerOf(context, await load(context, candidate), user.id),
+  )
   bind(router, context, 'deleteCandidate', async ({ candidate }) => {
     await candidate.destroy()
     return { ok: true as const }

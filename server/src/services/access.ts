@@ -12,16 +12,25 @@ export async function visibleCandidates(context: Context, userId: string): Promi
   const workspaces = await workspacesOf(context, userId)
   return context.models.candidates.findAll({
     where: { [Op.or]: [{ workspaceId: workspaces }, { userId }] },
-    order: [['createdAt', 'ASC'], ['id', 'ASC']],
+    order: [
+      ['createdAt', 'ASC'],
+      ['id', 'ASC'],
+    ],
   })
 }
 
 /** The candidate, if the user may open it; else the same refusal as for one that does not exist. */
-export async function openCandidate(context: Context, userId: string, candidateId: string): Promise<CandidateRow> {
+export async function openCandidate(
+  context: Context,
+  userId: string,
+  candidateId: string,
+): Promise<CandidateRow> {
   const candidate = await context.models.candidates.findByPk(candidateId)
   if (!candidate) throw notFound()
   if (candidate.userId === userId) return candidate
-  const member = await context.models.memberships.findOne({ where: { workspaceId: candidate.workspaceId, userId } })
+  const member = await context.models.memberships.findOne({
+    where: { workspaceId: candidate.workspaceId, userId },
+  })
   if (!member) throw notFound()
   return candidate
 }
@@ -30,7 +39,9 @@ export async function openCandidate(context: Context, userId: string, candidateI
 export async function openExam(context: Context, userId: string, examId: string): Promise<ExamRow> {
   const exam = await context.models.exams.findByPk(examId)
   if (!exam) throw notFound()
-  const member = await context.models.memberships.findOne({ where: { workspaceId: exam.workspaceId, userId } })
+  const member = await context.models.memberships.findOne({
+    where: { workspaceId: exam.workspaceId, userId },
+  })
   if (!member && !(await context.models.candidates.findOne({ where: { examId, userId } }))) throw notFound()
   return exam
 }
@@ -38,7 +49,13 @@ export async function openExam(context: Context, userId: string, examId: string)
 /** The workspace that new things of a user go to: the oldest they belong to. */
 export async function homeWorkspace(context: Context, userId: string): Promise<string> {
   const workspaces = await workspacesOf(context, userId)
-  const home = await context.models.workspaces.findOne({ where: { id: workspaces }, order: [['createdAt', 'ASC'], ['id', 'ASC']] })
+  const home = await context.models.workspaces.findOne({
+    where: { id: workspaces },
+    order: [
+      ['createdAt', 'ASC'],
+      ['id', 'ASC'],
+    ],
+  })
   if (!home) throw notFound()
   return home.id
 }

@@ -11,7 +11,11 @@ const cost = { memoryCost: 19_456, timeCost: 2, parallelism: 1 }
 const nobody = hash(randomUUID(), cost)
 
 const wrong = (): Refusal =>
-  new Refusal({ code: 'wrong-password', message: 'E-mail and password do not belong together.', field: 'password' })
+  new Refusal({
+    code: 'wrong-password',
+    message: 'E-mail and password do not belong together.',
+    field: 'password',
+  })
 
 /** A new user with a workspace of their own. Sent twice with the same password it is one user. */
 export async function signUp(
@@ -25,7 +29,10 @@ export async function signUp(
         { id: randomUUID(), email: input.email, name: input.name, passwordHash },
         { transaction },
       )
-      const workspace = await context.models.workspaces.create({ id: randomUUID(), name: input.name }, { transaction })
+      const workspace = await context.models.workspaces.create(
+        { id: randomUUID(), name: input.name },
+        { transaction },
+      )
       await context.models.memberships.create({ workspaceId: workspace.id, userId: user.id }, { transaction })
       return user
     })

@@ -14,7 +14,10 @@ export async function planCalendar(context: Context, candidate: CandidateRow): P
   const record = recordOf(loaded)
   const { zone } = record.availability
   const name = documentOf(loaded, 'candidate').name
-  const calendar = ical({ name: `${record.exam.title}: ${name}`, prodId: { company: 'climber', product: 'climber', language: 'EN' } })
+  const calendar = ical({
+    name: `${record.exam.title}: ${name}`,
+    prodId: { company: 'climber', product: 'climber', language: 'EN' },
+  })
   const stamp = new Date(context.clock.now())
   for (const { document: session, version } of loaded.sessions) {
     if (session.status === 'skipped') continue
@@ -26,7 +29,10 @@ export async function planCalendar(context: Context, candidate: CandidateRow): P
       start: new Date(instantOf(session.date, session.start, zone)),
       end: new Date(instantOf(session.date, timeOf(Math.min(end, 1440)), zone)),
       summary: session.title,
-      description: [session.why.text, session.status === 'done' ? `Done: ${session.minutesDone ?? session.minutes} minutes.` : '']
+      description: [
+        session.why.text,
+        session.status === 'done' ? `Done: ${session.minutesDone ?? session.minutes} minutes.` : '',
+      ]
         .filter(Boolean)
         .join('\n'),
       status: ICalEventStatus.CONFIRMED,
@@ -34,7 +40,10 @@ export async function planCalendar(context: Context, candidate: CandidateRow): P
   }
   const sitting = sittingOf(record, context.clock.at(zone).date)
   if (sitting) {
-    const minutes = record.exam.sections.reduce((sum, section) => sum + section.minutes * record.settings.timeFactor + section.breakAfter, 0)
+    const minutes = record.exam.sections.reduce(
+      (sum, section) => sum + section.minutes * record.settings.timeFactor + section.breakAfter,
+      0,
+    )
     const start = new Date(instantOf(sitting.date, sitting.start, zone))
     calendar.createEvent({
       id: `exam.${candidate.id}@climber`,

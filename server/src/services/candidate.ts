@@ -1,5 +1,12 @@
 import { isDeepStrictEqual } from 'node:util'
-import { type CandidateRow as RosterRow, issuesOf, type PartName, partIssues, parts, type StoredPart } from '@climber/contract'
+import {
+  type CandidateRow as RosterRow,
+  issuesOf,
+  type PartName,
+  partIssues,
+  parts,
+  type StoredPart,
+} from '@climber/contract'
 import { assess, planOdds, targetOf } from '@climber/core'
 import type { CandidateRow } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
@@ -26,7 +33,13 @@ export async function createCandidate(
           { transaction },
         )
         await context.models.parts.create(
-          { candidateId: id, part: 'candidate', document: { name: input.name, note: '' }, version: 1, changedBy: userId },
+          {
+            candidateId: id,
+            part: 'candidate',
+            document: { name: input.name, note: '' },
+            version: 1,
+            changedBy: userId,
+          },
           { transaction },
         )
         return made
@@ -58,7 +71,11 @@ export async function savePart(
     const issues = partIssues(loaded.exam.document, part, document, today)
     if (issues.length) throw invalid(issues.map(({ path, message }) => ({ field: path.join('.'), message })))
     const row = loaded.parts.get(part)
-    if (!row) return context.models.parts.create({ candidateId: candidate.id, part, document, version: 1, changedBy: userId }, { transaction })
+    if (!row)
+      return context.models.parts.create(
+        { candidateId: candidate.id, part, document, version: 1, changedBy: userId },
+        { transaction },
+      )
     if (isDeepStrictEqual(row.document, document)) return row
     if (row.version !== version) {
       const by = row.changedBy && (await context.models.users.findByPk(row.changedBy, { transaction }))
@@ -94,11 +111,16 @@ export async function listCandidates(context: Context, userId: string): Promise<
       examDate: assessment.sitting?.date ?? null,
       target: targetOf(record) ?? null,
       odds: (record.plan && odds?.odds) ?? null,
-      forecast: odds && record.plan ? { mean: odds.forecast.mean, low: odds.forecast.low, high: odds.forecast.high } : null,
+      forecast:
+        odds && record.plan
+          ? { mean: odds.forecast.mean, low: odds.forecast.low, high: odds.forecast.high }
+          : null,
       slippedMinutes: sessions
         .filter(({ status, date }) => status === 'slipped' || (status === 'planned' && date < now.date))
         .reduce((sum, { minutes }) => sum + minutes, 0),
-      nextTest: sessions.find(({ kind, date, status }) => kind === 'test' && status === 'planned' && date >= now.date)?.date ?? null,
+      nextTest:
+        sessions.find(({ kind, date, status }) => kind === 'test' && status === 'planned' && date >= now.date)
+          ?.date ?? null,
       lastScore: last ? { date: last.test.date, scaled: last.standing.composite } : null,
     })
   }

@@ -12,8 +12,10 @@ export interface Context {
 }
 
 /** Runs `work` in one transaction, so that either all of it is stored or none. */
-export const together = <T>({ sequelize }: Context, work: (transaction: Transaction) => Promise<T>): Promise<T> =>
-  sequelize.transaction(work)
+export const together = <T>(
+  { sequelize }: Context,
+  work: (transaction: Transaction) => Promise<T>,
+): Promise<T> => sequelize.transaction(work)
 
 /** What is stored, or what `create` stores; of two requests at the same moment one creates and both get the same. */
 export async function onceOnly<T>(find: () => Promise<T | null>, create: () => Promise<T>): Promise<T> {

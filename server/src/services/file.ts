@@ -16,14 +16,17 @@ export async function exportFile(context: Context, candidate: CandidateRow): Pro
   const loaded = await load(context, candidate)
   const part = (name: PartName) => loaded.parts.get(name)?.document
   const stored = Object.fromEntries(partNames.flatMap((name) => (part(name) ? [[name, part(name)]] : [])))
-  return {
+  // Parsed, so that keys stand in the schema's order and a file that goes in and out again is the same to the byte.
+  return ClimberFile.parse({
     climber: climberFileVersion,
     exam: loaded.exam.document,
     ...stored,
-    ...(loaded.plan && { plan: { ...loaded.plan.document, sessions: loaded.sessions.map(({ document }) => document) } }),
+    ...(loaded.plan && {
+      plan: { ...loaded.plan.document, sessions: loaded.sessions.map(({ document }) => document) },
+    }),
     ...(loaded.tests.length && { tests: loaded.tests.map(({ document }) => document) }),
     ...candidate.extra,
-  } as ClimberFile
+  })
 }
 
 const known = new Set<string>(Object.keys(ClimberFile.shape))
@@ -54,18 +57,33 @@ export async function importFile(
       { id, workspaceId, examId: exam.id, userId: owner.self ? userId : null, extra },
       { transaction },
     )
-    const documents: Partial<Record<PartName, unknown>> = { candidate: { name: 'Candidate', note: '' }, ...file }
+    const documents: Partial<Record<PartName, unknown>> = {
+      candidate: { name: 'Candidate', note: '' },
+      ...file,
+    }
     for (const part of partNames) {
       const document = documents[part]
       if (document === undefined) continue
       await context.models.parts.create(
-        { candidateId: id, part, document: document as Record<string, unknown>, version: 1, changedBy: userId },
+        {
+          candidateId: id,
+          part,
+          document: document as Record<string, unknown>,
+          version: 1,
+          changedBy: userId,
+        },
         { transaction },
       )
     }
     if (file.tests?.length)
       await context.models.tests.bulkCreate(
-        file.tests.map((test) => ({ id: test.id, candidateId: id, date: test.date, document: test, version: 1 })),
+        file.tests.map((test) => ({
+          id: test.id,
+          candidateId: id,
+          date: test.date,
+          document: test,
+          version: 1,
+        })),
         { transaction },
       )
     if (file.plan) await storePlan(context, id, file.plan, 1, transaction)

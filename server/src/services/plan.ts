@@ -8,11 +8,19 @@ import { type Context, together } from './context'
 import { load, recordOf, storedPlan } from './record'
 
 /** Writes a plan over the stored one: sessions are added, changed and removed by id. */
-export async function storePlan(context: Context, candidateId: string, plan: Plan, version: number, transaction: Transaction): Promise<void> {
+export async function storePlan(
+  context: Context,
+  candidateId: string,
+  plan: Plan,
+  version: number,
+  transaction: Transaction,
+): Promise<void> {
   const { models } = context
   const { sessions, ...document } = plan
   await models.plans.upsert({ candidateId, version, document }, { transaction })
-  const before = new Map((await models.sessions.findAll({ where: { candidateId }, transaction })).map((row) => [row.id, row]))
+  const before = new Map(
+    (await models.sessions.findAll({ where: { candidateId }, transaction })).map((row) => [row.id, row]),
+  )
   const wanted = new Set(sessions.map(({ id }) => id))
   const gone = [...before.keys()].filter((id) => !wanted.has(id))
   if (gone.length) await models.sessions.destroy({ where: { candidateId, id: gone }, transaction })
@@ -32,7 +40,12 @@ export async function storePlan(context: Context, candidateId: string, plan: Pla
 }
 
 /** Makes the plan again from today and stores it in place of version `version`. */
-export async function makePlan(context: Context, candidate: CandidateRow, version: number, seed: number): Promise<StoredPlan> {
+export async function makePlan(
+  context: Context,
+  candidate: CandidateRow,
+  version: number,
+  seed: number,
+): Promise<StoredPlan> {
   return together(context, async (transaction) => {
     await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
     const loaded = await load(context, candidate, transaction)
@@ -40,10 +53,22 @@ export async function makePlan(context: Context, candidate: CandidateRow, versio
     const stored = loaded.plan?.version ?? 0
     if (stored !== version) throw conflict(storedPlan(loaded))
     const assessment = assess(record, context.clock.at(record.availability.zone))
-    if (!assessment.sitting) throw invalid([{ field: 'target.sitting', message: 'no sitting of this exam is still to come; add one to the exam format' }])
+    if (!assessment.sitting)
+      throw invalid([
+        {
+          field: 'target.sitting',
+          message: 'no sitting of this exam is still to come; add one to the exam format',
+        },
+      ])
     try {
       const plan = workOut(planInput(assessment, assessment.sitting, seed))
-      await storePlan(context, candidate.id, JSON.parse(JSON.stringify(plan)) as Plan, version + 1, transaction)
+      await storePlan(
+        context,
+        candidate.id,
+        JSON.parse(JSON.stringify(plan)) as Plan,
+        version + 1,
+        transaction,
+      )
     } catch (error) {
       if (error instanceof PlanProblem) throw invalid([{ field: error.field, message: error.message }])
       throw error
@@ -60,10 +85,16 @@ export async function saveSession(
   input: { version: number } & Pick<PlanSession, 'status' | 'minutesDone' | 'startedAt'>,
 ): Promise<StoredSession> {
   return together(context, async (transaction) => {
-    const row = await context.models.sessions.findOne({ where: { candidateId: candidate.id, id }, transaction, lock: true })
+    const row = await context.models.sessions.findOne({
+      where: { candidateId: candidate.id, id },
+      transaction,
+      lock: true,
+    })
     if (!row) throw notFound()
     const { version, ...change } = input
-    const document = JSON.parse(JSON.stringify({ ...row.document, minutesDone: undefined, startedAt: undefined, ...change })) as PlanSession
+    const document = JSON.parse(
+      JSON.stringify({ ...row.document, minutesDone: undefined, startedAt: undefined, ...change }),
+    ) as PlanSession
     if (isDeepStrictEqual(row.document, document)) return { ...row.document, version: row.version }
     if (row.version !== version) throw conflict({ ...row.document, version: row.version })
     await row.update({ document, status: document.status, version: version + 1 }, { transaction })

@@ -6,23 +6,38 @@ import { type Context, together } from './context'
 import { documentOf, load } from './record'
 
 /** Stores a practice test under the client's id; the same request sent twice is stored once. */
-export async function saveTest(context: Context, candidate: CandidateRow, id: string, version: number, input: PracticeTest): Promise<StoredTest> {
+export async function saveTest(
+  context: Context,
+  candidate: CandidateRow,
+  id: string,
+  version: number,
+  input: PracticeTest,
+): Promise<StoredTest> {
   const test = JSON.parse(JSON.stringify({ ...input, id })) as PracticeTest
   return together(context, async (transaction) => {
     await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
     const loaded = await load(context, candidate, transaction)
     const exam = loaded.exam.document
     const today = context.clock.at(documentOf(loaded, 'availability').zone).date
-    const issues = countIssues(exam, test.counts).map(({ path, message }) => ({ field: ['counts', ...path].join('.'), message }))
+    const issues = countIssues(exam, test.counts).map(({ path, message }) => ({
+      field: ['counts', ...path].join('.'),
+      message,
+    }))
     for (const section of exam.sections)
       for (const group of section.groups)
-        if (!test.counts[group.id]) issues.push({ field: `counts.${group.id}`, message: `the counts of ${section.title} are missing` })
-    if (test.date > today) issues.push({ field: 'date', message: `${test.date} is still to come; log a test once it was sat` })
-    if (test.form && !exam.forms.some(({ id: form }) => form === test.form)) issues.push({ field: 'form', message: `the exam has no form ${test.form}` })
+        if (!test.counts[group.id])
+          issues.push({ field: `counts.${group.id}`, message: `the counts of ${section.title} are missing` })
+    if (test.date > today)
+      issues.push({ field: 'date', message: `${test.date} is still to come; log a test once it was sat` })
+    if (test.form && !exam.forms.some(({ id: form }) => form === test.form))
+      issues.push({ field: 'form', message: `the exam has no form ${test.form}` })
     if (issues.length) throw invalid(issues)
     const row = loaded.tests.find((stored) => stored.id === id)
     if (!row) {
-      const made = await context.models.tests.create({ id, candidateId: candidate.id, date: test.date, document: test, version: 1 }, { transaction })
+      const made = await context.models.tests.create(
+        { id, candidateId: candidate.id, date: test.date, document: test, version: 1 },
+        { transaction },
+      )
       return { ...test, version: made.version }
     }
     if (isDeepStrictEqual(row.document, test)) return { ...test, version: row.version }

@@ -1,11 +1,5 @@
 import type { Transaction } from 'sequelize'
-import {
-  type Candidate,
-  type PartDocument,
-  type PartName,
-  parts,
-  type StoredPlan,
-} from '@climber/contract'
+import { type Candidate, type PartDocument, type PartName, parts, type StoredPlan } from '@climber/contract'
 import type { CandidateRecord } from '@climber/core'
 import type { CandidateRow, ExamRow, PartRow, PlanRow, SessionRow, TestRow } from '../models'
 import type { Context } from './context'
@@ -20,13 +14,32 @@ export interface Loaded {
 }
 
 /** Everything stored of one candidate. */
-export async function load({ models }: Context, candidate: CandidateRow, transaction?: Transaction): Promise<Loaded> {
+export async function load(
+  { models }: Context,
+  candidate: CandidateRow,
+  transaction?: Transaction,
+): Promise<Loaded> {
   const where = { candidateId: candidate.id }
   const exam = await models.exams.findByPk(candidate.examId, { transaction, rejectOnEmpty: true })
   const partRows = await models.parts.findAll({ where, transaction })
   const plan = await models.plans.findByPk(candidate.id, { transaction })
-  const sessions = await models.sessions.findAll({ where, order: [['date', 'ASC'], ['start', 'ASC'], ['id', 'ASC']], transaction })
-  const tests = await models.tests.findAll({ where, order: [['date', 'ASC'], ['id', 'ASC']], transaction })
+  const sessions = await models.sessions.findAll({
+    where,
+    order: [
+      ['date', 'ASC'],
+      ['start', 'ASC'],
+      ['id', 'ASC'],
+    ],
+    transaction,
+  })
+  const tests = await models.tests.findAll({
+    where,
+    order: [
+      ['date', 'ASC'],
+      ['id', 'ASC'],
+    ],
+    transaction,
+  })
   return { candidate, exam, parts: new Map(partRows.map((row) => [row.part, row])), plan, sessions, tests }
 }
 
@@ -66,7 +79,10 @@ export function storedPlan({ plan, sessions }: Pick<Loaded, 'plan' | 'sessions'>
 export async function answerOf(context: Context, loaded: Loaded, userId: string): Promise<Candidate> {
   const changers = [...loaded.parts.values()].flatMap(({ changedBy }) => changedBy ?? [])
   const names = new Map(
-    (await context.models.users.findAll({ where: { id: [...new Set(changers)] } })).map(({ id, name }) => [id, name]),
+    (await context.models.users.findAll({ where: { id: [...new Set(changers)] } })).map(({ id, name }) => [
+      id,
+      name,
+    ]),
   )
   const stored: Candidate['parts'] = {}
   for (const [part, { document, version, changedBy, updatedAt }] of loaded.parts)

@@ -9,4 +9,8 @@ export function download(name: string, type: string, text: string): void {
 }
 
 /** A file name from a title. */
-export const fileName = (title: string): string => title.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '')
+export const fileName = (title: string): string =>
+  title
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '')

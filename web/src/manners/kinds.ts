@@ -4,7 +4,7 @@ import type { SessionKind, SessionStatus, StoredSession } from '@climber/contrac
 export const kindWords: Record<SessionKind, string> = {
   learn: 'Learn',
   drill: 'Drill',
-  mixed: 'Mixed set',
+  mixed: 'Mixed',
   test: 'Test',
   review: 'Review',
   retest: 'Retest',

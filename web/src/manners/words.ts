@@ -26,13 +26,22 @@ export function durationWords(minutes: number): string {
   const whole = Math.round(minutes)
   const hours = Math.floor(whole / 60)
   const rest = whole % 60
-  return hours === 0 ? `${rest} min` : rest === 0 ? `${hours} h` : `${hours} h ${String(rest).padStart(2, '0')}`
+  return hours === 0
+    ? `${rest} min`
+    : rest === 0
+      ? `${hours} h`
+      : `${hours} h ${String(rest).padStart(2, '0')}`
 }
 
 export const percentWords = (share: number): string =>
-  share > 0 && share < 0.01 ? 'under 1%' : share > 0.99 && share < 1 ? 'over 99%' : `${Math.round(share * 100)}%`
+  share > 0 && share < 0.01
+    ? 'under 1%'
+    : share > 0.99 && share < 1
+      ? 'over 99%'
+      : `${Math.round(share * 100)}%`
 
-export const endOf = (start: string, minutes: number): string => timeOf(Math.min(1440, minuteOf(start) + minutes))
+export const endOf = (start: string, minutes: number): string =>
+  timeOf(Math.min(1440, minuteOf(start) + minutes))
 
 /** Seconds as `m:ss`. */
 export const clockWords = (seconds: number): string =>

@@ -27,7 +27,10 @@ const id = computed(() => String(route.params.candidateId))
 watch(id, (next) => next !== 'undefined' && void workspace.load(next), { immediate: true })
 watch(
   () => [workspace.name, route.name],
-  () => (document.title = [screens.find(({ name }) => name === route.name)?.title, workspace.name, 'Climber'].filter(Boolean).join(' · ')),
+  () =>
+    (document.title = [screens.find(({ name }) => name === route.name)?.title, workspace.name, 'Climber']
+      .filter(Boolean)
+      .join(' · ')),
   { immediate: true },
 )
 
@@ -55,7 +58,11 @@ onBeforeUnmount(() => {
 
 async function takeFile(): Promise<void> {
   const file = await call('exportFile', { candidateId: id.value })
-  download(`${fileName(workspace.name)}.climber.json`, 'application/json', `${JSON.stringify(file, null, 2)}\n`)
+  download(
+    `${fileName(workspace.name)}.climber.json`,
+    'application/json',
+    `${JSON.stringify(file, null, 2)}\n`,
+  )
 }
 </script>
 
@@ -63,10 +70,12 @@ async function takeFile(): Promise<void> {
   <div class="frame">
     <a href="#main" class="skip">Skip to the page</a>
     <header class="top no-print">
-      <router-link :to="{ name: 'roster' }" class="brand large" aria-label="Climber: all plans">Climber</router-link>
+      <router-link :to="{ name: 'roster' }" class="brand large" aria-label="Climber: all plans"
+        >Climber</router-link
+      >
       <div class="who">
         <strong>{{ workspace.name }}</strong>
-        <span class="soft exam"> {{ workspace.exam?.title }}</span>
+        <span class="soft exam">{{ workspace.exam?.title }}</span>
       </div>
       <SaveState />
       <v-menu>
@@ -74,7 +83,11 @@ async function takeFile(): Promise<void> {
           <v-btn v-bind="props" :icon="mdiTrayArrowDown" variant="text" aria-label="Take the plan with you" />
         </template>
         <v-list density="compact" bg-color="surface" border>
-          <v-list-item title="Calendar file (iCalendar)" :href="addressOf('exportCalendar', { candidateId: id })" download />
+          <v-list-item
+            title="Calendar file (iCalendar)"
+            :href="addressOf('exportCalendar', { candidateId: id })"
+            download
+          />
           <v-list-item title="Everything, as a Climber file" @click="takeFile" />
         </v-list>
       </v-menu>
@@ -90,12 +103,13 @@ async function takeFile(): Promise<void> {
         <template v-if="workspace.analysis">
           <Horizon
             v-if="workspace.analysis.examDate"
-            v-model:from="workspace.from"
+            :from="route.name === 'plan' ? workspace.from : undefined"
             :analysis="workspace.analysis"
             :today="workspace.today"
             :phases="workspace.plan?.phases"
             :weeks="workspace.plan?.weeks"
             :sessions="workspace.plan?.sessions"
+            @update:from="(day?: string) => day && (workspace.from = day)"
           />
           <div class="summary">
             <template v-if="workspace.sitting">
@@ -104,7 +118,8 @@ async function takeFile(): Promise<void> {
                 <span class="soft small">{{ dateWords(workspace.sitting.date, workspace.today) }}</span>
               </div>
               <div v-if="odds?.odds !== undefined && workspace.plan" class="small">
-                <strong data-testid="plan-odds">{{ percentWords(odds.odds) }}</strong> for {{ odds.target }} if the plan is kept
+                <strong data-testid="plan-odds">{{ percentWords(odds.odds) }}</strong> for
+                {{ odds.target }} if the plan is kept
               </div>
               <div v-else class="small soft">no plan yet</div>
             </template>
@@ -114,7 +129,12 @@ async function takeFile(): Promise<void> {
       </div>
       <div class="body">
         <nav class="index no-print" aria-label="Screens">
-          <router-link v-for="screen in screens" :key="screen.name" :to="{ name: screen.name, params: { candidateId: id } }">{{ screen.title }}</router-link>
+          <router-link
+            v-for="screen in screens"
+            :key="screen.name"
+            :to="{ name: screen.name, params: { candidateId: id } }"
+            >{{ screen.title }}</router-link
+          >
         </nav>
         <main id="main" tabindex="-1">
           <router-view v-if="workspace.saves" />
@@ -162,6 +182,9 @@ async function takeFile(): Promise<void> {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+.exam {
+  margin-left: 10px;
 }
 .band {
   display: grid;

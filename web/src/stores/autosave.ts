@@ -21,7 +21,10 @@ interface Wiring<T> {
   /** Where an unsaved document waits, so that a closed tab loses nothing. */
   key: string
   check: (document: T) => Problem[]
-  save: (version: number, document: T) => Promise<{ version: number; document: unknown; changedAt?: string | null }>
+  save: (
+    version: number,
+    document: T,
+  ) => Promise<{ version: number; document: unknown; changedAt?: string | null }>
   /** A new CSRF token, when the server forgot the session's. */
   renew: () => Promise<void>
 }
@@ -54,7 +57,8 @@ export function autosave<T>(document: T, version: number, wiring: Wiring<T>) {
   let again = false
   let wait = 1000
 
-  const keep = () => localStorage.setItem(wiring.key, JSON.stringify({ document: state.document, version: state.version }))
+  const keep = () =>
+    localStorage.setItem(wiring.key, JSON.stringify({ document: state.document, version: state.version }))
   const plan = (delay: number) => {
     clearTimeout(timer)
     timer = setTimeout(() => void send(), delay)

@@ -15,7 +15,8 @@ export async function readClimberFile(file: File): Promise<{ file?: ClimberFile;
 }
 
 /** A file with more in it than the exam format is a candidate's. */
-export const isCandidate = (file: ClimberFile): boolean => file.candidate !== undefined || file.diagnosis !== undefined || file.plan !== undefined
+export const isCandidate = (file: ClimberFile): boolean =>
+  file.candidate !== undefined || file.diagnosis !== undefined || file.plan !== undefined
 
 /** Stores a file's candidate under a new id and returns it. */
 export async function importCandidate(file: ClimberFile, self: boolean) {

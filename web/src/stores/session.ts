@@ -30,7 +30,9 @@ export const useSession = defineStore('session', () => {
 
   /** The instant now, by the server's clock. */
   const now = (): string =>
-    frozen.value ? serverNow.value : new Date(Date.parse(serverNow.value) + performance.now() - heardAt).toISOString()
+    frozen.value
+      ? serverNow.value
+      : new Date(Date.parse(serverNow.value) + performance.now() - heardAt).toISOString()
   /** Date and minute in `zone`. */
   const moment = (zone: string) => wallClock(now(), zone)
 
@@ -44,7 +46,8 @@ export const useSession = defineStore('session', () => {
     now,
     moment,
     signIn: async (email: string, password: string) => take(await call('signIn', {}, { email, password })),
-    signUp: async (input: { email: string; password: string; name: string }) => take(await call('signUp', {}, input)),
+    signUp: async (input: { email: string; password: string; name: string }) =>
+      take(await call('signUp', {}, input)),
     demoSignIn: async (email: string) => take(await call('demoSignIn', {}, { email })),
     signOut: async () => take(await call('signOut', {})),
     signOutEverywhere: async () => take(await call('signOutEverywhere', {})),

@@ -53,13 +53,19 @@ export const useWorkspace = defineStore('workspace', () => {
 
   function wire<P extends PartName>(of: Candidate, part: P): Autosave<PartDocument<P>> {
     const stored = of.parts[part]
-    const document = parts[part].parse(stored?.document ?? (part === 'candidate' ? { name: 'Candidate' } : {})) as PartDocument<P>
+    const document = parts[part].parse(
+      stored?.document ?? (part === 'candidate' ? { name: 'Candidate' } : {}),
+    ) as PartDocument<P>
     valid[part] = plain(document)
     return autosave(document, stored?.version ?? 0, {
       key: `climber.draft.${of.id}.${part}`,
       check: (changed) => check(part, changed),
       save: (version, changed) =>
-        call('savePart', { candidateId: of.id, part }, { version, document: changed as Record<string, unknown> }),
+        call(
+          'savePart',
+          { candidateId: of.id, part },
+          { version, document: changed as Record<string, unknown> },
+        ),
       renew: session.refresh,
     })
   }
@@ -142,18 +148,33 @@ export const useWorkspace = defineStore('workspace', () => {
     const id = candidate.value!.id
     plan.value = await call('makePlan', { candidateId: id }, { version: plan.value?.version ?? 0, seed: 1 })
   }
-  async function saveSession(changed: StoredSession, change: Partial<Pick<StoredSession, 'status' | 'minutesDone' | 'startedAt'>>): Promise<void> {
+  async function saveSession(
+    changed: StoredSession,
+    change: Partial<Pick<StoredSession, 'status' | 'minutesDone' | 'startedAt'>>,
+  ): Promise<void> {
     const stored = await call(
       'saveSession',
       { candidateId: candidate.value!.id, sessionId: changed.id },
-      { version: changed.version, status: changed.status, minutesDone: changed.minutesDone, startedAt: changed.startedAt, ...change },
+      {
+        version: changed.version,
+        status: changed.status,
+        minutesDone: changed.minutesDone,
+        startedAt: changed.startedAt,
+        ...change,
+      },
     )
     const at = plan.value?.sessions.findIndex(({ id }) => id === stored.id) ?? -1
     if (at >= 0) plan.value!.sessions[at] = stored
   }
   async function saveTest(test: PracticeTest, version: number): Promise<void> {
-    const stored = await call('saveTest', { candidateId: candidate.value!.id, testId: test.id }, { version, test })
-    tests.value = [...tests.value.filter(({ id }) => id !== stored.id), stored].sort((a, b) => a.date.localeCompare(b.date))
+    const stored = await call(
+      'saveTest',
+      { candidateId: candidate.value!.id, testId: test.id },
+      { version, test },
+    )
+    tests.value = [...tests.value.filter(({ id }) => id !== stored.id), stored].sort((a, b) =>
+      a.date.localeCompare(b.date),
+    )
   }
   async function deleteTest(id: string): Promise<void> {
     await call('deleteTest', { candidateId: candidate.value!.id, testId: id })

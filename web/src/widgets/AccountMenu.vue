@@ -26,7 +26,12 @@ async function leave(everywhere: boolean): Promise<void> {
   <v-btn :icon="mdiThemeLightDark" variant="text" aria-label="Light or dark" @click="turnTheme" />
   <v-menu>
     <template #activator="{ props }">
-      <v-btn v-bind="props" :icon="mdiAccountOutline" variant="text" :aria-label="`Account: ${session.user?.name}`" />
+      <v-btn
+        v-bind="props"
+        :icon="mdiAccountOutline"
+        variant="text"
+        :aria-label="`Account: ${session.user?.name}`"
+      />
     </template>
     <v-list density="compact" bg-color="surface" border>
       <v-list-subheader>{{ session.user?.name }}</v-list-subheader>

@@ -11,8 +11,12 @@ const fields = [
   ['blank', 'left blank'],
   ['notReached', 'of those not reached'],
 ] as const
-const sum = computed(() => (counts.value ? counts.value.right + counts.value.wrong + counts.value.blank : undefined))
-const off = computed(() => (props.items === undefined || sum.value === undefined ? 0 : props.items - sum.value))
+const sum = computed(() =>
+  counts.value ? counts.value.right + counts.value.wrong + counts.value.blank : undefined,
+)
+const off = computed(() =>
+  props.items === undefined || sum.value === undefined ? 0 : props.items - sum.value,
+)
 
 function set(field: keyof Counts, event: Event): void {
   const text = (event.target as HTMLInputElement).value

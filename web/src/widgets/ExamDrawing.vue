@@ -20,17 +20,34 @@ const spans = computed(() => {
 })
 const total = computed(() => spans.value[spans.value.length - 1]!.to)
 const x = computed(() => scaleLinear([0, total.value], [1, width.value - 1]))
-const ticks = (items: number, from: number, to: number) => Array.from({ length: items - 1 }, (_, at) => x.value(from + ((to - from) * (at + 1)) / items))
-const marks = (perWrong: number) => (perWrong === 0 ? 'nothing off' : Math.abs(perWrong - 1 / 3) < 1e-6 ? '1/3 off' : `${perWrong} off`)
+const ticks = (items: number, from: number, to: number) =>
+  Array.from({ length: items - 1 }, (_, at) => x.value(from + ((to - from) * (at + 1)) / items))
+const marks = (perWrong: number) =>
+  perWrong === 0 ? 'nothing off' : Math.abs(perWrong - 1 / 3) < 1e-6 ? '1/3 off' : `${perWrong} off`
 </script>
 
 <template>
   <div ref="box" class="stack">
-    <svg :width="width" height="64" role="img" :aria-label="`${exam.sections.length} sections, ${durationWords(total)} in all`">
+    <svg
+      :width="width"
+      height="64"
+      role="img"
+      :aria-label="`${exam.sections.length} sections, ${durationWords(total)} in all`"
+    >
       <g v-for="span in spans" :key="span.section.id">
         <rect :x="x(span.from)" y="24" :width="x(span.to) - x(span.from)" height="26" class="section" />
-        <line v-for="(tick, at) in ticks(span.items, span.from, span.to)" :key="at" :x1="tick" :x2="tick" y1="42" y2="50" class="tick" />
-        <text :x="x(span.from)" y="16" class="name">{{ span.section.minutes }} min · {{ span.items }} items</text>
+        <line
+          v-for="(tick, at) in ticks(span.items, span.from, span.to)"
+          :key="at"
+          :x1="tick"
+          :x2="tick"
+          y1="42"
+          y2="50"
+          class="tick"
+        />
+        <text :x="x(span.from)" y="16" class="name">
+          {{ span.section.minutes }} min · {{ span.items }} items
+        </text>
       </g>
     </svg>
     <table class="lines small">
@@ -51,7 +68,10 @@ const marks = (perWrong: number) => (perWrong === 0 ? 'nothing off' : Math.abs(p
           <td class="n">{{ durationWords(section.minutes) }}</td>
           <td class="n">{{ section.groups.map((group) => marks(group.perWrong)).join(', ') }}</td>
           <td class="n">{{ section.cut ?? '–' }}</td>
-          <td class="n">{{ section.conversion.points[0]![1] }} to {{ section.conversion.points[section.conversion.points.length - 1]![1] }}</td>
+          <td class="n">
+            {{ section.conversion.points[0]![1] }} to
+            {{ section.conversion.points[section.conversion.points.length - 1]![1] }}
+          </td>
         </tr>
       </tbody>
     </table>

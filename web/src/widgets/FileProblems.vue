@@ -6,7 +6,10 @@ defineProps<{ problems: Problem[] }>()
 
 <template>
   <div v-if="problems.length" role="alert" class="stack">
-    <p class="bad">Nothing was taken from the file: {{ problems.length === 1 ? 'one thing in it is' : `${problems.length} things in it are` }} not right.</p>
+    <p class="bad">
+      Nothing was taken from the file:
+      {{ problems.length === 1 ? 'one thing in it is' : `${problems.length} things in it are` }} not right.
+    </p>
     <table class="lines small">
       <tbody>
         <tr v-for="(problem, at) in problems.slice(0, 40)" :key="at">

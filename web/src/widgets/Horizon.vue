@@ -24,20 +24,32 @@ const from = defineModel<string>('from')
 const box = ref<HTMLElement | null>(null)
 const width = useWidth(box, 1100)
 const height = computed(() => (props.tall ? 330 : 78))
-const margin = computed(() => (props.tall ? { left: 44, right: 64, top: 26, bottom: 58 } : { left: 14, right: 50, top: 15, bottom: 13 }))
+const margin = computed(() =>
+  props.tall ? { left: 44, right: 64, top: 26, bottom: 58 } : { left: 14, right: 50, top: 15, bottom: 13 },
+)
 
 const first = computed(() => dayNumber(props.analysis.start))
 const last = computed(() => (props.analysis.examDate ? dayNumber(props.analysis.examDate) : first.value + 1))
-const x = computed(() => scaleLinear([first.value, Math.max(last.value, first.value + 1)], [margin.value.left, width.value - margin.value.right]))
+const x = computed(() =>
+  scaleLinear(
+    [first.value, Math.max(last.value, first.value + 1)],
+    [margin.value.left, width.value - margin.value.right],
+  ),
+)
 const y = computed(() => {
   const { outlook, tests, target, range } = props.analysis
-  const all = [...outlook.flatMap(({ low, high }) => [low, high]), ...tests.map(({ composite }) => composite), ...(target === undefined ? [] : [target])]
+  const all = [
+    ...outlook.flatMap(({ low, high }) => [low, high]),
+    ...tests.map(({ composite }) => composite),
+    ...(target === undefined ? [] : [target]),
+  ]
   const low = Math.max(range.low, Math.min(...all))
   const high = Math.min(range.high, Math.max(...all))
   const pad = Math.max(4, (high - low) * 0.08)
   return scaleLinear([low - pad, high + pad], [height.value - margin.value.bottom, margin.value.top])
 })
-const clamp = (value: number) => Math.min(props.analysis.range.high, Math.max(props.analysis.range.low, value))
+const clamp = (value: number) =>
+  Math.min(props.analysis.range.high, Math.max(props.analysis.range.low, value))
 const band = computed(
   () =>
     area<Analysis['outlook'][number]>(
@@ -47,10 +59,17 @@ const band = computed(
     ).curve(curveMonotoneX)(props.analysis.outlook) ?? '',
 )
 const mean = computed(
-  () => line<Analysis['outlook'][number]>((point) => x.value(dayNumber(point.date)), (point) => y.value(clamp(point.mean))).curve(curveMonotoneX)(props.analysis.outlook) ?? '',
+  () =>
+    line<Analysis['outlook'][number]>(
+      (point) => x.value(dayNumber(point.date)),
+      (point) => y.value(clamp(point.mean)),
+    ).curve(curveMonotoneX)(props.analysis.outlook) ?? '',
 )
 const planned = computed(() =>
-  (props.sessions ?? []).filter(({ kind, status, date }) => kind === 'test' && (status === 'planned' || status === 'running') && date >= props.today),
+  (props.sessions ?? []).filter(
+    ({ kind, status, date }) =>
+      kind === 'test' && (status === 'planned' || status === 'running') && date >= props.today,
+  ),
 )
 const levelAt = (date: string) => {
   const day = dayNumber(date)
@@ -63,7 +82,9 @@ const levelAt = (date: string) => {
   return span ? a.mean + ((b.mean - a.mean) * (day - dayNumber(a.date))) / span : b.mean
 }
 const foot = computed(() => height.value - margin.value.bottom)
-const busiest = computed(() => Math.max(60, ...(props.weeks ?? []).map(({ plannedMinutes }) => plannedMinutes)))
+const busiest = computed(() =>
+  Math.max(60, ...(props.weeks ?? []).map(({ plannedMinutes }) => plannedMinutes)),
+)
 const profileHeight = computed(() => (props.tall ? 26 : 11))
 const ticks = computed(() => (props.tall ? y.value.ticks(5) : []))
 const months = computed(() => {
@@ -76,19 +97,35 @@ const months = computed(() => {
 })
 const phaseMarks = computed(() =>
   (props.phases ?? [])
-    .map((phase) => ({ name: phase.name, from: Math.max(first.value, dayNumber(phase.from)), to: dayNumber(phase.to) + 1 }))
+    .map((phase) => ({
+      name: phase.name,
+      from: Math.max(first.value, dayNumber(phase.from)),
+      to: dayNumber(phase.to) + 1,
+    }))
     .filter(({ from: begin, to }) => to > begin)
-    .map((phase) => ({ ...phase, x: x.value(phase.from), width: x.value(Math.min(phase.to, last.value)) - x.value(phase.from) })),
+    .map((phase) => ({
+      ...phase,
+      x: x.value(phase.from),
+      width: x.value(Math.min(phase.to, last.value)) - x.value(phase.from),
+    })),
 )
 
 const shown = computed(() => props.weeksShown ?? 6)
 const windowFrom = computed(() => (from.value ? Math.max(first.value, dayNumber(from.value)) : undefined))
-const windowWidth = computed(() => Math.max(8, x.value(Math.min(last.value, (windowFrom.value ?? 0) + shown.value * 7)) - x.value(windowFrom.value ?? 0)))
+const windowWidth = computed(() =>
+  Math.max(
+    8,
+    x.value(Math.min(last.value, (windowFrom.value ?? 0) + shown.value * 7)) - x.value(windowFrom.value ?? 0),
+  ),
+)
 let grabbed: { at: number; day: number } | undefined
-const dayAt = (event: PointerEvent) => x.value.invert(event.clientX - (box.value?.getBoundingClientRect().left ?? 0))
+const dayAt = (event: PointerEvent) =>
+  x.value.invert(event.clientX - (box.value?.getBoundingClientRect().left ?? 0))
 function moveTo(day: number): void {
   const monday = Math.round((day - mondayOffset.value) / 7) * 7 + mondayOffset.value
-  from.value = dateOf(Math.max(Math.floor(first.value / 1), Math.min(monday, Math.max(first.value, last.value - 7))))
+  from.value = dateOf(
+    Math.max(Math.floor(first.value / 1), Math.min(monday, Math.max(first.value, last.value - 7))),
+  )
 }
 // Days since 1970-01-01 of some Monday.
 const mondayOffset = computed(() => 4)
@@ -127,7 +164,14 @@ function key(event: KeyboardEvent): void {
       <g class="phases">
         <g v-for="phase in phaseMarks" :key="phase.name + phase.from">
           <line :x1="phase.x" :x2="phase.x" :y1="2" :y2="foot" class="hair" />
-          <text v-if="phase.width > phase.name.length * 6.2" :x="phase.x + 4" :y="tall ? 14 : 11" class="phase">{{ phase.name }}</text>
+          <text
+            v-if="phase.width > phase.name.length * 6.2"
+            :x="phase.x + 4"
+            :y="tall ? 14 : 11"
+            class="phase"
+          >
+            {{ phase.name }}
+          </text>
         </g>
       </g>
       <g v-if="tall">
@@ -135,21 +179,49 @@ function key(event: KeyboardEvent): void {
           <line :x1="margin.left" :x2="width - margin.right" :y1="y(tick)" :y2="y(tick)" class="hair" />
           <text :x="margin.left - 6" :y="y(tick) + 4" text-anchor="end" class="tick">{{ tick }}</text>
         </g>
-        <text v-for="mark in months" :key="mark.day" :x="x(mark.day)" :y="height - 4" class="tick">{{ mark.text }}</text>
+        <text v-for="mark in months" :key="mark.day" :x="x(mark.day)" :y="height - 4" class="tick">
+          {{ mark.text }}
+        </text>
       </g>
       <path :d="band" class="band" />
       <path :d="mean" class="mean" />
       <g v-if="analysis.target !== undefined">
-        <line :x1="margin.left" :x2="width - margin.right" :y1="y(analysis.target)" :y2="y(analysis.target)" class="target" />
-        <text :x="width - margin.right + 5" :y="y(analysis.target) + 4" class="target-word">{{ analysis.target }}</text>
+        <line
+          :x1="margin.left"
+          :x2="width - margin.right"
+          :y1="y(analysis.target)"
+          :y2="y(analysis.target)"
+          class="target"
+        />
+        <text :x="width - margin.right + 5" :y="y(analysis.target) + 4" class="target-word">
+          {{ analysis.target }}
+        </text>
       </g>
       <g v-for="test in planned" :key="test.id">
-        <line :x1="x(dayNumber(test.date))" :x2="x(dayNumber(test.date))" :y1="foot" :y2="y(clamp(levelAt(test.date))) + 3" class="post" />
+        <line
+          :x1="x(dayNumber(test.date))"
+          :x2="x(dayNumber(test.date))"
+          :y1="foot"
+          :y2="y(clamp(levelAt(test.date))) + 3"
+          class="post"
+        />
         <circle :cx="x(dayNumber(test.date))" :cy="y(clamp(levelAt(test.date)))" r="3" class="hollow" />
       </g>
       <g v-for="test in analysis.tests" :key="test.id">
-        <line :x1="x(dayNumber(test.date))" :x2="x(dayNumber(test.date))" :y1="foot" :y2="y(test.composite)" class="post" />
-        <circle v-if="test.source === 'publisher'" :cx="x(dayNumber(test.date))" :cy="y(test.composite)" :r="tall ? 5 : 3.4" :class="test.seen ? 'hollow' : 'filled'" />
+        <line
+          :x1="x(dayNumber(test.date))"
+          :x2="x(dayNumber(test.date))"
+          :y1="foot"
+          :y2="y(test.composite)"
+          class="post"
+        />
+        <circle
+          v-if="test.source === 'publisher'"
+          :cx="x(dayNumber(test.date))"
+          :cy="y(test.composite)"
+          :r="tall ? 5 : 3.4"
+          :class="test.seen ? 'hollow' : 'filled'"
+        />
         <rect
           v-else
           :x="x(dayNumber(test.date)) - (tall ? 4.5 : 3)"
@@ -158,7 +230,15 @@ function key(event: KeyboardEvent): void {
           :height="tall ? 9 : 6"
           :class="test.seen ? 'hollow' : 'filled other'"
         />
-        <text v-if="tall" :x="x(dayNumber(test.date))" :y="y(test.composite) - 9" text-anchor="middle" class="tick strong">{{ test.composite }}</text>
+        <text
+          v-if="tall"
+          :x="x(dayNumber(test.date))"
+          :y="y(test.composite) - 9"
+          text-anchor="middle"
+          class="tick strong"
+        >
+          {{ test.composite }}
+        </text>
       </g>
       <line :x1="margin.left" :x2="width - margin.right" :y1="foot" :y2="foot" class="ground" />
       <g class="profile">
@@ -167,11 +247,20 @@ function key(event: KeyboardEvent): void {
           :key="week.from"
           :x="Math.max(margin.left, x(dayNumber(week.from)) + 0.5)"
           :y="foot + 1"
-          :width="Math.max(1, x(Math.min(last, dayNumber(week.from) + 7)) - Math.max(margin.left, x(dayNumber(week.from))) - 1)"
+          :width="
+            Math.max(
+              1,
+              x(Math.min(last, dayNumber(week.from) + 7)) -
+                Math.max(margin.left, x(dayNumber(week.from))) -
+                1,
+            )
+          "
           :height="(profileHeight * week.plannedMinutes) / busiest"
         />
       </g>
-      <text v-if="tall" :x="margin.left" :y="foot + 42" class="tick">Below the line: hours planned a week, most {{ durationWords(busiest) }}</text>
+      <text v-if="tall" :x="margin.left" :y="foot + 42" class="tick">
+        Below the line: hours planned a week, most {{ durationWords(busiest) }}
+      </text>
       <g>
         <line :x1="x(dayNumber(today))" :x2="x(dayNumber(today))" :y1="2" :y2="height - 2" class="today" />
         <text v-if="tall" :x="x(dayNumber(today)) + 4" :y="foot - 6" class="tick strong">today</text>

@@ -6,8 +6,12 @@ import type { SaveStatus } from '../stores/autosave'
 
 const workspace = useWorkspace()
 const order: SaveStatus[] = ['conflict', 'offline', 'refused', 'saving', 'editing', 'saved']
-const entries = computed(() => Object.entries(workspace.saves ?? {}) as [PartName, NonNullable<typeof workspace.saves>[PartName]][])
-const worst = computed<SaveStatus>(() => order.find((status) => entries.value.some(([, { state }]) => state.status === status)) ?? 'saved')
+const entries = computed(
+  () => Object.entries(workspace.saves ?? {}) as [PartName, NonNullable<typeof workspace.saves>[PartName]][],
+)
+const worst = computed<SaveStatus>(
+  () => order.find((status) => entries.value.some(([, { state }]) => state.status === status)) ?? 'saved',
+)
 const words: Record<SaveStatus, string> = {
   saved: 'Saved',
   editing: 'Saving…',
@@ -30,11 +34,16 @@ const names: Record<PartName, string> = {
 </script>
 
 <template>
-  <span class="small" :class="worst === 'saved' ? 'soft' : worst === 'saving' || worst === 'editing' ? '' : 'bad'" role="status" data-testid="save-state">{{
-    words[worst]
-  }}</span>
+  <span
+    class="small"
+    :class="worst === 'saved' ? 'soft' : worst === 'saving' || worst === 'editing' ? '' : 'bad'"
+    role="status"
+    data-testid="save-state"
+    >{{ words[worst] }}</span
+  >
   <div v-for="[part, save] in conflicts" :key="part" class="conflict" role="alert">
-    {{ names[part] }}: {{ save.state.conflict?.changedBy ?? 'someone else' }} changed this while you were typing.
+    {{ names[part] }}: {{ save.state.conflict?.changedBy ?? 'someone else' }} changed this while you were
+    typing.
     <v-btn @click="save.settle(false)">Take theirs</v-btn>
     <v-btn @click="save.settle(true)">Keep mine</v-btn>
   </div>

@@ -16,11 +16,15 @@ const problem = ref('')
 const busy = ref(false)
 
 const elapsed = () =>
-  props.session.startedAt ? Math.max(1, Math.round((Date.parse(account.now()) - Date.parse(props.session.startedAt)) / 60_000)) : props.session.minutes
+  props.session.startedAt
+    ? Math.max(1, Math.round((Date.parse(account.now()) - Date.parse(props.session.startedAt)) / 60_000))
+    : props.session.minutes
 watch(
   () => [props.session.id, props.session.status],
   () => {
-    minutes.value = props.session.minutesDone ?? (props.session.status === 'running' ? Math.min(elapsed(), 600) : props.session.minutes)
+    minutes.value =
+      props.session.minutesDone ??
+      (props.session.status === 'running' ? Math.min(elapsed(), 600) : props.session.minutes)
     problem.value = ''
   },
   { immediate: true },
@@ -49,21 +53,54 @@ function done(): void {
   <div class="stack actions">
     <div v-if="status === 'done'" class="row">
       <span class="good">Done, {{ session.minutesDone ?? session.minutes }} minutes.</span>
-      <v-btn :disabled="busy" @click="mark({ status: 'planned', minutesDone: undefined, startedAt: undefined })">Undo</v-btn>
+      <v-btn
+        :disabled="busy"
+        @click="mark({ status: 'planned', minutesDone: undefined, startedAt: undefined })"
+        >Undo</v-btn
+      >
     </div>
     <template v-else>
       <div class="row">
-        <v-btn v-if="status !== 'running'" :disabled="busy" @click="mark({ status: 'running', startedAt: account.now() })">Start</v-btn>
+        <v-btn
+          v-if="status !== 'running'"
+          :disabled="busy"
+          @click="mark({ status: 'running', startedAt: account.now() })"
+          >Start</v-btn
+        >
         <label class="small">
-          <input v-model.number="minutes" class="figure" type="number" min="1" max="1440" :aria-label="`Minutes spent on ${session.title}`" /> min
+          <input
+            v-model.number="minutes"
+            class="figure"
+            type="number"
+            min="1"
+            max="1440"
+            :aria-label="`Minutes spent on ${session.title}`"
+          />
+          min
         </label>
-        <v-btn class="main" :disabled="busy" @click="done">{{ status === 'running' ? 'Stop: done' : 'Done' }}</v-btn>
+        <v-btn class="main" :disabled="busy" @click="done">{{
+          status === 'running' ? 'Stop: done' : 'Done'
+        }}</v-btn>
       </div>
       <div class="row">
-        <v-btn v-if="status === 'running'" :disabled="busy" @click="mark({ status: 'planned', startedAt: undefined })">Not after all</v-btn>
-        <v-btn v-if="session.status !== 'slipped'" :disabled="busy" @click="mark({ status: 'slipped' })">Slipped</v-btn>
-        <v-btn v-if="session.status !== 'skipped'" :disabled="busy" @click="mark({ status: 'skipped' })">Skip</v-btn>
-        <v-btn v-if="session.status === 'slipped' || session.status === 'skipped'" :disabled="busy" @click="mark({ status: 'planned' })">Planned again</v-btn>
+        <v-btn
+          v-if="status === 'running'"
+          :disabled="busy"
+          @click="mark({ status: 'planned', startedAt: undefined })"
+          >Not after all</v-btn
+        >
+        <v-btn v-if="session.status !== 'slipped'" :disabled="busy" @click="mark({ status: 'slipped' })"
+          >Slipped</v-btn
+        >
+        <v-btn v-if="session.status !== 'skipped'" :disabled="busy" @click="mark({ status: 'skipped' })"
+          >Skip</v-btn
+        >
+        <v-btn
+          v-if="session.status === 'slipped' || session.status === 'skipped'"
+          :disabled="busy"
+          @click="mark({ status: 'planned' })"
+          >Planned again</v-btn
+        >
       </div>
     </template>
     <p v-if="problem" class="bad small" role="alert">{{ problem }}</p>

@@ -11,7 +11,8 @@ const verdict = computed(() => workspace.analysis?.verdict)
 const section = (id: string) => workspace.exam?.sections.find((one) => one.id === id)?.title ?? id
 const topic = (id: string) => workspace.exam?.topics.find((one) => one.id === id)?.title ?? id
 const needed = (chance: number) => verdict.value?.hoursNeeded.find((one) => one.chance === chance)
-const lever = <K extends Lever['kind']>(kind: K) => verdict.value?.levers.filter((one): one is Extract<Lever, { kind: K }> => one.kind === kind) ?? []
+const lever = <K extends Lever['kind']>(kind: K) =>
+  verdict.value?.levers.filter((one): one is Extract<Lever, { kind: K }> => one.kind === kind) ?? []
 const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
 </script>
 
@@ -22,12 +23,15 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
       <div v-if="verdict.odds !== undefined" class="odds">
         <WhereFrom label="Odds of the target">
           <template #figure
-            ><span class="large figure" data-testid="verdict-odds">{{ percentWords(verdict.odds) }}</span></template
+            ><span class="large figure" data-testid="verdict-odds">{{
+              percentWords(verdict.odds)
+            }}</span></template
           >
-          Your level today is {{ Math.round(verdict.today.mean) }} ± {{ Math.round(verdict.today.sd) }}. {{ verdict.hours.toFixed(0) }} hours of study,
-          spent where they yield most, are expected to add {{ Math.round(verdict.gain) }} points. With what is uncertain about you, about learning and about the
-          day, the forecast is {{ Math.round(verdict.forecast.mean) }} ± {{ Math.round(verdict.forecast.sd) }}; this is the share of it at or above
-          {{ verdict.target }}.
+          Your level today is {{ Math.round(verdict.today.mean) }} ± {{ Math.round(verdict.today.sd) }}.
+          {{ verdict.hours.toFixed(0) }} hours of study, spent where they yield most, are expected to add
+          {{ Math.round(verdict.gain) }} points. With what is uncertain about you, about learning and about
+          the day, the forecast is {{ Math.round(verdict.forecast.mean) }} ±
+          {{ Math.round(verdict.forecast.sd) }}; this is the share of it at or above {{ verdict.target }}.
         </WhereFrom>
         <div>
           chance of <strong>{{ verdict.target }}</strong> on
@@ -37,8 +41,9 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
       </div>
       <p v-else>Give a target, and this says how likely it is.</p>
       <p class="small">
-        Forecast <strong>{{ Math.round(verdict.forecast.mean) }}</strong
-        >, 8 times in 10 between {{ Math.round(verdict.forecast.low) }} and {{ Math.round(verdict.forecast.high) }}. An estimate, not a promise.
+        Forecast <strong>{{ Math.round(verdict.forecast.mean) }}</strong>, 8 times in 10 between
+        {{ Math.round(verdict.forecast.low) }} and {{ Math.round(verdict.forecast.high) }}. An estimate, not a
+        promise.
       </p>
       <p v-for="notice in verdict.notices" :key="notice.code" class="bad">{{ notice.message }}</p>
       <template v-if="verdict.cuts.length">
@@ -53,20 +58,26 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
           </tbody>
         </table>
         <p v-if="verdict.together" class="small soft">
-          All together: between {{ percentWords(verdict.together.low) }} and {{ percentWords(verdict.together.high) }}.
+          All together: between {{ percentWords(verdict.together.low) }} and
+          {{ percentWords(verdict.together.high) }}.
         </p>
-        <p v-for="id in verdict.missedCuts" :key="id" class="small bad">{{ section(id) }} falls short of its cut even with the hours tilted towards it.</p>
+        <p v-for="id in verdict.missedCuts" :key="id" class="small bad">
+          {{ section(id) }} falls short of its cut even with the hours tilted towards it.
+        </p>
       </template>
       <template v-if="verdict.odds !== undefined">
         <h3>{{ enough ? 'On course for 80%' : 'Any one of these makes it 80%' }}</h3>
         <ul class="levers small">
           <li v-for="one in lever('time')" :key="one.kind">
             <template v-if="one.minutesMoreAWeek === 0">The hours you have are enough.</template>
-            <template v-else-if="one.minutesMoreAWeek">{{ durationWords(one.minutesMoreAWeek) }} more a week</template>
+            <template v-else-if="one.minutesMoreAWeek"
+              >{{ durationWords(one.minutesMoreAWeek) }} more a week</template
+            >
             <template v-else>No number of hours by then is enough on its own.</template>
           </li>
           <li v-for="one in lever('sitting')" :key="one.sitting">
-            The sitting of {{ dateWords(one.date, workspace.today) }}: {{ percentWords(one.odds) }} with {{ one.hours.toFixed(0) }} h
+            The sitting of {{ dateWords(one.date, workspace.today) }}: {{ percentWords(one.odds) }} with
+            {{ one.hours.toFixed(0) }} h
           </li>
           <li v-for="one in lever('target')" :key="one.kind">
             <template v-if="one.target !== undefined">A target of {{ one.target }}</template>
@@ -75,21 +86,27 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
           <li v-for="one in lever('topics')" :key="one.kind">
             <template v-if="one.reached && !one.topics.length">No topic has to rise.</template>
             <template v-else-if="one.reached"
-              >{{ one.topics.slice(0, 3).map(topic).join(', ') }}<template v-if="one.topics.length > 3"> and {{ one.topics.length - 3 }} more</template> brought to strong,
-              about {{ one.hours.toFixed(0) }} h</template
+              >{{ one.topics.slice(0, 3).map(topic).join(', ')
+              }}<template v-if="one.topics.length > 3"> and {{ one.topics.length - 3 }} more</template>
+              brought to strong, about {{ one.hours.toFixed(0) }} h</template
             >
             <template v-else>Even every topic at strong stays below 80%.</template>
           </li>
         </ul>
         <p class="small soft">
-          Hours needed: <template v-for="chance in [0.5, 0.8, 0.9]" :key="chance"
-            >{{ percentWords(chance) }}: <strong>{{ needed(chance)?.hours === undefined ? 'out of reach' : `${needed(chance)!.hours!.toFixed(0)} h` }}</strong
-            ><template v-if="chance < 0.9">, </template></template
+          Hours needed:
+          <template v-for="chance in [0.5, 0.8, 0.9]" :key="chance"
+            >{{ percentWords(chance) }}:
+            <strong>{{
+              needed(chance)?.hours === undefined ? 'out of reach' : `${needed(chance)!.hours!.toFixed(0)} h`
+            }}</strong><template v-if="chance < 0.9">, </template></template
           >
         </p>
       </template>
     </template>
-    <p v-else-if="workspace.analysis" class="bad">No sitting of this exam is still to come. Choose one, or add one to the exam format.</p>
+    <p v-else-if="workspace.analysis" class="bad">
+      No sitting of this exam is still to come. Choose one, or add one to the exam format.
+    </p>
     <v-skeleton-loader v-else type="heading, text@5" />
   </section>
 </template>

@@ -14,17 +14,25 @@ const slots = Array.from({ length: lastSlot - firstSlot }, (_, at) => firstSlot 
 const cells = computed(() => {
   const free = new Set<string>()
   for (const { weekday, from, to } of windows.value)
-    for (let slot = Math.floor(minuteOf(from) / 30); slot * 30 < minuteOf(to); slot++) free.add(`${weekday}.${slot}`)
+    for (let slot = Math.floor(minuteOf(from) / 30); slot * 30 < minuteOf(to); slot++)
+      free.add(`${weekday}.${slot}`)
   return free
 })
-const totals = computed(() => Array.from({ length: 7 }, (_, day) => windows.value.filter(({ weekday }) => weekday === day + 1).reduce((sum, { from, to }) => sum + minuteOf(to) - minuteOf(from), 0)))
+const totals = computed(() =>
+  Array.from({ length: 7 }, (_, day) =>
+    windows.value
+      .filter(({ weekday }) => weekday === day + 1)
+      .reduce((sum, { from, to }) => sum + minuteOf(to) - minuteOf(from), 0),
+  ),
+)
 
 /** Windows of a weekday with one half-hour freed or taken; the rest of the day keeps its exact times. */
 function paint(weekday: number, slot: number, free: boolean): void {
   if (cells.value.has(`${weekday}.${slot}`) === free) return
   const minutes = new Set<number>()
   for (const window of windows.value)
-    if (window.weekday === weekday) for (let minute = minuteOf(window.from); minute < minuteOf(window.to); minute++) minutes.add(minute)
+    if (window.weekday === weekday)
+      for (let minute = minuteOf(window.from); minute < minuteOf(window.to); minute++) minutes.add(minute)
   for (let minute = slot * 30; minute < slot * 30 + 30; minute++) {
     if (free) minutes.add(minute)
     else minutes.delete(minute)
@@ -56,7 +64,12 @@ function along(weekday: number, slot: number): void {
 const grid = ref<HTMLElement | null>(null)
 function key(event: KeyboardEvent): void {
   const { weekday, slot } = at.value
-  const moves: Record<string, [number, number]> = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }
+  const moves: Record<string, [number, number]> = {
+    ArrowUp: [-1, 0],
+    ArrowDown: [1, 0],
+    ArrowLeft: [0, -1],
+    ArrowRight: [0, 1],
+  }
   const free = cells.value.has(`${weekday}.${slot}`)
   if (event.key === ' ' || event.key === 'Enter') paint(weekday, slot, !free)
   else if (moves[event.key]) {
@@ -78,7 +91,11 @@ function key(event: KeyboardEvent): void {
   <div ref="grid" class="painter" role="grid" aria-label="Free time of a week, in half-hours" @keydown="key">
     <div class="line head" role="row" aria-hidden="true">
       <span class="day" />
-      <span class="cells"><span v-for="slot in slots" :key="slot" class="hour">{{ slot % 4 === 0 ? slot / 2 : '' }}</span></span>
+      <span class="cells"
+        ><span v-for="slot in slots" :key="slot" class="hour">{{
+          slot % 4 === 0 ? slot / 2 : ''
+        }}</span></span
+      >
       <span class="total" />
     </div>
     <div v-for="weekday in 7" :key="weekday" class="line" role="row">
@@ -100,7 +117,9 @@ function key(event: KeyboardEvent): void {
           @focus="at = { weekday, slot }"
         />
       </span>
-      <span class="total soft" role="gridcell">{{ totals[weekday - 1] ? durationWords(totals[weekday - 1]!) : '' }}</span>
+      <span class="total soft" role="gridcell">{{
+        totals[weekday - 1] ? durationWords(totals[weekday - 1]!) : ''
+      }}</span>
     </div>
   </div>
 </template>

@@ -5,7 +5,9 @@ let worker: Comlink.Remote<CoreWorker> | undefined
 
 /** The core in a web worker, started when first asked for. */
 export function core(): Comlink.Remote<CoreWorker> {
-  worker ??= Comlink.wrap<CoreWorker>(new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module' }))
+  worker ??= Comlink.wrap<CoreWorker>(
+    new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module' }),
+  )
   return worker
 }
 

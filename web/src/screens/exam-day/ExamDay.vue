@@ -11,37 +11,80 @@ const document = computed(() => save.value.state.document)
 const sitting = computed(() => workspace.sitting)
 const days = computed(() => (sitting.value ? daysUntil(sitting.value, workspace.today) : undefined))
 const moments = computed(() =>
-  sitting.value && workspace.record ? timetable(workspace.exam!, sitting.value, workspace.record.examDay, workspace.record.settings) : [],
+  sitting.value && workspace.record
+    ? timetable(workspace.exam!, sitting.value, workspace.record.examDay, workspace.record.settings)
+    : [],
 )
-const clock = (minute: number) => (minute < 0 ? `${timeOf(minute + 1440)} the evening before` : minute >= 1440 ? `${timeOf(minute - 1440)} the day after` : timeOf(minute))
-const problemAt = (field: string) => save.value.state.problems.filter((one) => one.field === field).map(({ message }) => message)
-const set = (field: 'travelMinutes' | 'earlyMinutes' | 'readyMinutes', text: string) => save.value.edit((day) => (day[field] = Number(text)))
-const pack = (id: string) => save.value.edit((day) => (day.packed = day.packed.includes(id) ? day.packed.filter((other) => other !== id) : [...day.packed, id]))
-const left = computed(() => workspace.exam!.bring.filter(({ id, must }) => must && !document.value.packed.includes(id)).length)
+const clock = (minute: number) =>
+  minute < 0
+    ? `${timeOf(minute + 1440)} the evening before`
+    : minute >= 1440
+      ? `${timeOf(minute - 1440)} the day after`
+      : timeOf(minute)
+const problemAt = (field: string) =>
+  save.value.state.problems.filter((one) => one.field === field).map(({ message }) => message)
+const set = (field: 'travelMinutes' | 'earlyMinutes' | 'readyMinutes', text: string) =>
+  save.value.edit((day) => (day[field] = Number(text)))
+const pack = (id: string) =>
+  save.value.edit(
+    (day) =>
+      (day.packed = day.packed.includes(id)
+        ? day.packed.filter((other) => other !== id)
+        : [...day.packed, id]),
+  )
+const left = computed(
+  () => workspace.exam!.bring.filter(({ id, must }) => must && !document.value.packed.includes(id)).length,
+)
 const eve = computed(() =>
-  (workspace.plan?.sessions ?? []).filter(({ date }) => sitting.value && date < sitting.value.date && dayNumber(sitting.value.date) - dayNumber(date) <= 3 && date >= workspace.today),
+  (workspace.plan?.sessions ?? []).filter(
+    ({ date }) =>
+      sitting.value &&
+      date < sitting.value.date &&
+      dayNumber(sitting.value.date) - dayNumber(date) <= 3 &&
+      date >= workspace.today,
+  ),
 )
 const earliestRetake = computed(() => {
   const { retake, sittings } = workspace.exam!
   if (!retake || !sitting.value) return undefined
   const from = dateOf(dayNumber(sitting.value.date) + retake.waitDays)
-  return { from, next: sittings.filter(({ date }) => date >= from).sort((a, b) => a.date.localeCompare(b.date))[0] }
+  return {
+    from,
+    next: sittings.filter(({ date }) => date >= from).sort((a, b) => a.date.localeCompare(b.date))[0],
+  }
 })
 </script>
 
 <template>
   <div class="sheet">
     <h1 class="only-reader">Exam day</h1>
-    <p v-if="!sitting">No sitting is chosen. <router-link :to="{ name: 'set-up', params: { candidateId: workspace.candidate!.id } }">Choose one in Set-up</router-link>.</p>
+    <p v-if="!sitting">
+      No sitting is chosen.
+      <router-link :to="{ name: 'set-up', params: { candidateId: workspace.candidate!.id } }"
+        >Choose one in Set-up</router-link
+      >.
+    </p>
     <div v-else class="columns">
       <section class="stack">
-        <p class="large count" data-testid="countdown">{{ days! > 0 ? (days === 1 ? 'tomorrow' : `${days} days`) : days === 0 ? 'today' : distanceWords(sitting.date, workspace.today) }}</p>
+        <p class="large count" data-testid="countdown">
+          {{
+            days! > 0
+              ? days === 1
+                ? 'tomorrow'
+                : `${days} days`
+              : days === 0
+                ? 'today'
+                : distanceWords(sitting.date, workspace.today)
+          }}
+        </p>
         <p>
           <strong>{{ dateWords(sitting.date, workspace.today) }}, {{ sitting.start }}</strong
           ><br />{{ sitting.place }}
         </p>
         <p v-if="sitting.registerBy" :class="sitting.registerBy < workspace.today ? 'soft' : 'mark'">
-          Register by {{ dateWords(sitting.registerBy, workspace.today) }}, {{ distanceWords(sitting.registerBy, workspace.today) }}<template v-if="sitting.fee"> ({{ sitting.fee.amount }} {{ sitting.fee.currency }})</template>.
+          Register by {{ dateWords(sitting.registerBy, workspace.today) }},
+          {{ distanceWords(sitting.registerBy, workspace.today)
+          }}<template v-if="sitting.fee"> ({{ sitting.fee.amount }} {{ sitting.fee.currency }})</template>.
         </p>
         <template v-if="eve.length">
           <h2>Until then</h2>
@@ -55,9 +98,15 @@ const earliestRetake = computed(() => {
             </tbody>
           </table>
         </template>
-        <p class="small soft">No cramming in the last two days: sleep is worth more. If the exam keeps you from sleeping or eating, a doctor or counsellor can help; for extra time or other arrangements ask the testing body.</p>
+        <p class="small soft">
+          No cramming in the last two days: sleep is worth more. If the exam keeps you from sleeping or
+          eating, a doctor or counsellor can help; for extra time or other arrangements ask the testing body.
+        </p>
         <p v-if="earliestRetake" class="small soft">
-          If it does not work out: again from {{ dateWords(earliestRetake.from, workspace.today) }} on<template v-if="earliestRetake.next">, the next sitting is {{ dateWords(earliestRetake.next.date, workspace.today) }}</template>.
+          If it does not work out: again from
+          {{ dateWords(earliestRetake.from, workspace.today) }} on<template v-if="earliestRetake.next"
+            >, the next sitting is {{ dateWords(earliestRetake.next.date, workspace.today) }}</template
+          >.
         </p>
         <Caution />
       </section>
@@ -66,13 +115,34 @@ const earliestRetake = computed(() => {
         <ol class="day">
           <li v-for="(moment, at) in moments" :key="at" :class="moment.what">
             <span class="time">{{ clock(moment.minute) }}</span>
-            <span>{{ moment.title }} <span v-if="moment.minutes" class="soft small">{{ durationWords(moment.minutes) }}</span></span>
+            <span
+              >{{ moment.title }}
+              <span v-if="moment.minutes" class="soft small">{{ durationWords(moment.minutes) }}</span></span
+            >
           </li>
         </ol>
         <div class="fields no-print">
-          <v-text-field type="number" label="The way there, minutes" :model-value="document.travelMinutes" :error-messages="problemAt('travelMinutes')" @update:model-value="set('travelMinutes', $event)" />
-          <v-text-field type="number" label="To be early, minutes" :model-value="document.earlyMinutes" :error-messages="problemAt('earlyMinutes')" @update:model-value="set('earlyMinutes', $event)" />
-          <v-text-field type="number" label="To get ready, minutes" :model-value="document.readyMinutes" :error-messages="problemAt('readyMinutes')" @update:model-value="set('readyMinutes', $event)" />
+          <v-text-field
+            type="number"
+            label="Way there, min"
+            :model-value="document.travelMinutes"
+            :error-messages="problemAt('travelMinutes')"
+            @update:model-value="set('travelMinutes', $event)"
+          />
+          <v-text-field
+            type="number"
+            label="Early by, min"
+            :model-value="document.earlyMinutes"
+            :error-messages="problemAt('earlyMinutes')"
+            @update:model-value="set('earlyMinutes', $event)"
+          />
+          <v-text-field
+            type="number"
+            label="Getting ready, min"
+            :model-value="document.readyMinutes"
+            :error-messages="problemAt('readyMinutes')"
+            @update:model-value="set('readyMinutes', $event)"
+          />
         </div>
       </section>
       <section class="stack">
@@ -80,10 +150,23 @@ const earliestRetake = computed(() => {
         <p v-if="!workspace.exam!.bring.length" class="soft">The exam format says nothing about it.</p>
         <ul v-else class="bring">
           <li v-for="thing in workspace.exam!.bring" :key="thing.id">
-            <label><input type="checkbox" :checked="document.packed.includes(thing.id)" @change="pack(thing.id)" /> {{ thing.what }} <span v-if="!thing.must" class="soft small">if you like</span></label>
+            <label
+              ><input
+                type="checkbox"
+                :checked="document.packed.includes(thing.id)"
+                @change="pack(thing.id)"
+              />
+              {{ thing.what }} <span v-if="!thing.must" class="soft small">if you like</span></label
+            >
           </li>
         </ul>
-        <p class="small" :class="left ? 'mark' : 'good'">{{ left ? `${left} of what you must bring ${left === 1 ? 'is' : 'are'} not packed yet.` : 'All that you must bring is packed.' }}</p>
+        <p class="small" :class="left ? 'mark' : 'good'">
+          {{
+            left
+              ? `${left} of what you must bring ${left === 1 ? 'is' : 'are'} not packed yet.`
+              : 'All that you must bring is packed.'
+          }}
+        </p>
         <template v-if="workspace.exam!.forbidden.length">
           <h3>Not allowed</h3>
           <ul>
@@ -141,6 +224,7 @@ const print = (): void => window.print()
   display: grid;
   grid-template-columns: repeat(3, 1fr);
   gap: 12px;
+  margin-top: 14px;
 }
 .bring {
   list-style: none;

@@ -20,7 +20,12 @@ onMounted(async () => {
   }
 })
 const take = () =>
-  format.value && download(`${fileName(format.value.title)}.climber.json`, 'application/json', `${JSON.stringify({ climber: climberFileVersion, exam: format.value }, null, 2)}\n`)
+  format.value &&
+  download(
+    `${fileName(format.value.title)}.climber.json`,
+    'application/json',
+    `${JSON.stringify({ climber: climberFileVersion, exam: format.value }, null, 2)}\n`,
+  )
 </script>
 
 <template>
@@ -43,11 +48,15 @@ const take = () =>
       </table>
       <h2 class="mt-3">Papers</h2>
       <p>
-        {{ format.forms.filter((form) => form.source === 'publisher').length }} of the publisher's, {{ format.forms.filter((form) => form.source === 'other').length }} by other
-        makers; {{ format.forms.filter((form) => Object.keys(form.conversions).length).length }} with a conversion table of their own.
+        {{ format.forms.filter((form) => form.source === 'publisher').length }} of the publisher's,
+        {{ format.forms.filter((form) => form.source === 'other').length }} by other makers;
+        {{ format.forms.filter((form) => Object.keys(form.conversions).length).length }} with a conversion
+        table of their own.
       </p>
       <p v-if="format.retake" class="soft">
-        Again after {{ format.retake.waitDays }} days at the earliest<template v-if="format.retake.perYear">, {{ format.retake.perYear }} times a year at most</template>.
+        Again after {{ format.retake.waitDays }} days at the earliest<template v-if="format.retake.perYear"
+          >, {{ format.retake.perYear }} times a year at most</template
+        >.
       </p>
     </template>
     <v-skeleton-loader v-else type="heading, list-item@6" />

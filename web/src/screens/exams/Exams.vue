@@ -41,7 +41,9 @@ async function bring(event: Event): Promise<void> {
   <PageFrame title="Exam formats">
     <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
     <v-skeleton-loader v-if="!exams && !problem" type="list-item@3" />
-    <p v-else-if="exams && !exams.length">None yet. Bring one as a Climber file, or take the sample when you make a new plan.</p>
+    <p v-else-if="exams && !exams.length">
+      None yet. Bring one as a Climber file, or take the sample when you make a new plan.
+    </p>
     <table v-else-if="exams" class="lines">
       <thead>
         <tr>

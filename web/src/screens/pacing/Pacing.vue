@@ -25,7 +25,8 @@ const result = computed<{ pace?: SectionPace; problem?: PacingProblem }>(() => {
   }
 })
 const pace = computed(() => result.value.pace)
-const problemAt = (field: string) => (result.value.problem?.field === field ? [result.value.problem.message] : [])
+const problemAt = (field: string) =>
+  result.value.problem?.field === field ? [result.value.problem.message] : []
 
 function change(edit: (wish: SectionPacing) => void): void {
   const { id } = section.value
@@ -41,7 +42,10 @@ function setGoal(field: 'items' | 'byMinutes', text: string): void {
     if (text === '') next.goal = null
     else {
       const each = pace.value?.secondsEach ?? 60
-      const before = next.goal ?? { items: Math.floor(items.value / 2), byMinutes: Math.round((Math.floor(items.value / 2) * each) / 60) }
+      const before = next.goal ?? {
+        items: Math.floor(items.value / 2),
+        byMinutes: Math.round((Math.floor(items.value / 2) * each) / 60),
+      }
       next.goal = { ...before, [field]: Number(text) }
     }
   })
@@ -56,8 +60,16 @@ const x = computed(() => scaleLinear([0, items.value], [margin.left, width.value
 const y = computed(() => scaleLinear([0, minutes.value], [height - margin.bottom, margin.top]))
 const budget = computed(() => {
   if (!pace.value) return ''
-  const points: [number, number][] = [[0, 0], ...pace.value.finishBy.map((seconds, item) => [item + 1, seconds / 60] as [number, number])]
-  return line<[number, number]>(([item]) => x.value(item), ([, minute]) => y.value(minute))(points) ?? ''
+  const points: [number, number][] = [
+    [0, 0],
+    ...pace.value.finishBy.map((seconds, item) => [item + 1, seconds / 60] as [number, number]),
+  ]
+  return (
+    line<[number, number]>(
+      ([item]) => x.value(item),
+      ([, minute]) => y.value(minute),
+    )(points) ?? ''
+  )
 })
 </script>
 
@@ -65,7 +77,17 @@ const budget = computed(() => {
   <div class="sheet stack">
     <h1 class="only-reader">Pacing</h1>
     <div class="steps" role="tablist" aria-label="Sections">
-      <button v-for="(one, place) in workspace.exam!.sections" :id="`pace-${one.id}`" :key="one.id" type="button" role="tab" aria-controls="pace" :aria-selected="at === place" :class="{ here: at === place }" @click="at = place">
+      <button
+        v-for="(one, place) in workspace.exam!.sections"
+        :id="`pace-${one.id}`"
+        :key="one.id"
+        type="button"
+        role="tab"
+        aria-controls="pace"
+        :aria-selected="at === place"
+        :class="{ here: at === place }"
+        @click="at = place"
+      >
         {{ one.title }}
       </button>
     </div>
@@ -73,21 +95,51 @@ const budget = computed(() => {
       <div class="stack">
         <p v-if="pace" class="say">
           <strong>{{ items }} items in {{ durationWords(pace.sectionSeconds / 60) }}</strong
-          ><template v-if="factor > 1"> (with your extra time)</template><template v-if="pace.reserveSeconds">, {{ pace.reserveSeconds / 60 }} min kept back</template>: exactly
-          <strong>{{ pace.secondsEach.toFixed(1) }} seconds</strong> each<template v-if="wish.goal"> on average</template>.
-          <template v-if="pace.thumb"> Rounded up to {{ pace.thumb.secondsEach }} seconds each, time ends at item {{ pace.thumb.lastItem }} of {{ items }}.</template>
+          ><template v-if="factor > 1"> (with your extra time)</template
+          ><template v-if="pace.reserveSeconds">, {{ pace.reserveSeconds / 60 }} min kept back</template>:
+          exactly <strong>{{ pace.secondsEach.toFixed(1) }} seconds</strong> each<template v-if="wish.goal">
+            on average</template
+          >.
+          <template v-if="pace.thumb">
+            Rounded up to {{ pace.thumb.secondsEach }} seconds each, time ends at item
+            {{ pace.thumb.lastItem }} of {{ items }}.</template
+          >
         </p>
         <p v-else class="bad" role="alert">{{ result.problem?.message }}</p>
         <div ref="box">
-          <svg v-if="pace" :width="width" :height="height" role="img" aria-label="Question number against the clock; the checkpoints are in the table">
+          <svg
+            v-if="pace"
+            :width="width"
+            :height="height"
+            role="img"
+            aria-label="Question number against the clock; the checkpoints are in the table"
+          >
             <g v-for="tick in y.ticks(6)" :key="tick">
               <line :x1="margin.left" :x2="width - margin.right" :y1="y(tick)" :y2="y(tick)" class="hair" />
               <text :x="margin.left - 6" :y="y(tick) + 4" text-anchor="end" class="tick">{{ tick }} min</text>
             </g>
-            <text v-for="tick in x.ticks(8)" :key="tick" :x="x(tick)" :y="height - 14" text-anchor="middle" class="tick">{{ tick }}</text>
+            <text
+              v-for="tick in x.ticks(8)"
+              :key="tick"
+              :x="x(tick)"
+              :y="height - 14"
+              text-anchor="middle"
+              class="tick"
+            >
+              {{ tick }}
+            </text>
             <text :x="width - margin.right" :y="height - 1" text-anchor="end" class="tick">item</text>
-            <rect v-if="pace.reserveSeconds" :x="margin.left" :y="y(minutes)" :width="width - margin.left - margin.right" :height="y(minutes - pace.reserveSeconds / 60) - y(minutes)" class="reserve" />
-            <text v-if="pace.reserveSeconds" :x="margin.left + 6" :y="y(minutes) + 14" class="tick">kept back</text>
+            <rect
+              v-if="pace.reserveSeconds"
+              :x="margin.left"
+              :y="y(minutes)"
+              :width="width - margin.left - margin.right"
+              :height="y(minutes - pace.reserveSeconds / 60) - y(minutes)"
+              class="reserve"
+            />
+            <text v-if="pace.reserveSeconds" :x="margin.left + 6" :y="y(minutes) + 14" class="tick">
+              kept back
+            </text>
             <path :d="budget" class="budget" />
             <g v-for="point in pace.checkpoints" :key="point.item">
               <line :x1="x(point.item)" :x2="x(point.item)" :y1="y(0)" :y2="y(point.at / 60)" class="post" />
@@ -123,8 +175,20 @@ const budget = computed(() => {
           @update:model-value="(text: string) => change((next) => (next.reserveMinutes = number(text)))"
         />
         <div class="goal">
-          <v-text-field type="number" label="Goal: the first … items" :model-value="wish.goal?.items ?? ''" :error-messages="problemAt('goal.items')" @update:model-value="setGoal('items', $event)" />
-          <v-text-field type="number" label="by minute" :model-value="wish.goal?.byMinutes ?? ''" :error-messages="problemAt('goal.byMinutes')" @update:model-value="setGoal('byMinutes', $event)" />
+          <v-text-field
+            type="number"
+            label="The first … items"
+            :model-value="wish.goal?.items ?? ''"
+            :error-messages="problemAt('goal.items')"
+            @update:model-value="setGoal('items', $event)"
+          />
+          <v-text-field
+            type="number"
+            label="by minute"
+            :model-value="wish.goal?.byMinutes ?? ''"
+            :error-messages="problemAt('goal.byMinutes')"
+            @update:model-value="setGoal('byMinutes', $event)"
+          />
         </div>
         <v-text-field
           type="number"
@@ -132,7 +196,10 @@ const budget = computed(() => {
           placeholder="as fits"
           persistent-placeholder
           :model-value="wish.every ?? ''"
-          @update:model-value="(text: string) => change((next) => (next.every = text === '' ? null : Math.max(1, Math.round(Number(text)))))"
+          @update:model-value="
+            (text: string) =>
+              change((next) => (next.every = text === '' ? null : Math.max(1, Math.round(Number(text)))))
+          "
         />
         <p class="small soft">Extra time is set once for all sections, in Set-up under How you work.</p>
       </aside>

@@ -22,19 +22,33 @@ const firstMonday = computed(() => mondayOf(dayNumber(workspace.from || workspac
 const windows = computed(() => workspace.record?.availability)
 const freeOn = (day: number) => {
   const availability = windows.value
-  if (!availability || (exam.value !== undefined && day >= exam.value) || availability.daysOff.includes(dateOf(day))) return []
+  if (
+    !availability ||
+    (exam.value !== undefined && day >= exam.value) ||
+    availability.daysOff.includes(dateOf(day))
+  )
+    return []
   const exception = availability.exceptions.find(({ date }) => dayNumber(date) === day)
-  return exception ? exception.windows : availability.windows.filter(({ weekday }) => weekday === weekdayOf(day))
+  return exception
+    ? exception.windows
+    : availability.windows.filter(({ weekday }) => weekday === weekdayOf(day))
 }
 /** The common ruler: from the earliest to the latest hour that anything uses. */
 const ruler = computed(() => {
-  const starts = [...sessions.value.map(({ start }) => minuteOf(start)), ...(windows.value?.windows ?? []).map(({ from }) => minuteOf(from))]
-  const ends = [...sessions.value.map(({ start, minutes }) => minuteOf(start) + minutes), ...(windows.value?.windows ?? []).map(({ to }) => minuteOf(to))]
+  const starts = [
+    ...sessions.value.map(({ start }) => minuteOf(start)),
+    ...(windows.value?.windows ?? []).map(({ from }) => minuteOf(from)),
+  ]
+  const ends = [
+    ...sessions.value.map(({ start, minutes }) => minuteOf(start) + minutes),
+    ...(windows.value?.windows ?? []).map(({ to }) => minuteOf(to)),
+  ]
   const from = Math.floor(Math.min(9 * 60, ...starts) / 60) * 60
   const to = Math.ceil(Math.max(18 * 60, ...ends) / 60) * 60
   return { from, to, hours: Array.from({ length: (to - from) / 60 + 1 }, (_, at) => from / 60 + at) }
 })
-const left = (minute: number) => `${(100 * (minute - ruler.value.from)) / (ruler.value.to - ruler.value.from)}%`
+const left = (minute: number) =>
+  `${(100 * (minute - ruler.value.from)) / (ruler.value.to - ruler.value.from)}%`
 const wide = (minutes: number) => `${(100 * minutes) / (ruler.value.to - ruler.value.from)}%`
 
 const days = computed(() =>
@@ -58,7 +72,10 @@ watch(
   [visible, () => workspace.today],
   () => {
     if (visible.value.some(({ id }) => id === chosen.value)) return
-    chosen.value = (visible.value.find(({ date, status }) => date >= workspace.today && status === 'planned') ?? visible.value[0])?.id
+    chosen.value = (
+      visible.value.find(({ date, status }) => date >= workspace.today && status === 'planned') ??
+      visible.value[0]
+    )?.id
   },
   { immediate: true },
 )
@@ -71,21 +88,40 @@ function key(event: KeyboardEvent): void {
   const here = visible.value[at]
   if (!here) return
   const onDay = (step: number) => {
-    const other = step > 0 ? visible.value.find(({ date }) => date > here.date) : [...visible.value].reverse().find(({ date }) => date < here.date)
+    const other =
+      step > 0
+        ? visible.value.find(({ date }) => date > here.date)
+        : [...visible.value].reverse().find(({ date }) => date < here.date)
     const near = visible.value.filter(({ date }) => date === other?.date)
-    return near.sort((a, b) => Math.abs(minuteOf(a.start) - minuteOf(here.start)) - Math.abs(minuteOf(b.start) - minuteOf(here.start)))[0]
+    return near.sort(
+      (a, b) =>
+        Math.abs(minuteOf(a.start) - minuteOf(here.start)) -
+        Math.abs(minuteOf(b.start) - minuteOf(here.start)),
+    )[0]
   }
   const next =
-    event.key === 'ArrowRight' ? visible.value[at + 1] : event.key === 'ArrowLeft' ? visible.value[at - 1] : event.key === 'ArrowDown' ? onDay(1) : event.key === 'ArrowUp' ? onDay(-1) : undefined
+    event.key === 'ArrowRight'
+      ? visible.value[at + 1]
+      : event.key === 'ArrowLeft'
+        ? visible.value[at - 1]
+        : event.key === 'ArrowDown'
+          ? onDay(1)
+          : event.key === 'ArrowUp'
+            ? onDay(-1)
+            : undefined
   if (!next) return
   event.preventDefault()
   chosen.value = next.id
-  void nextTick(() => rulers.value?.querySelector<HTMLElement>(`[data-session="${CSS.escape(next.id)}"]`)?.focus())
+  void nextTick(() =>
+    rulers.value?.querySelector<HTMLElement>(`[data-session="${CSS.escape(next.id)}"]`)?.focus(),
+  )
 }
 const move = (weeks: number) => {
   const day = firstMonday.value + weeks * 7
   const last = exam.value === undefined ? day : mondayOf(exam.value)
-  workspace.from = dateOf(Math.min(Math.max(day, mondayOf(dayNumber(workspace.analysis?.start ?? workspace.today))), last))
+  workspace.from = dateOf(
+    Math.min(Math.max(day, mondayOf(dayNumber(workspace.analysis?.start ?? workspace.today))), last),
+  )
 }
 const of = computed(() => current.value?.of && sessions.value.find(({ id }) => id === current.value!.of))
 </script>
@@ -95,7 +131,14 @@ const of = computed(() => current.value?.of && sessions.value.find(({ id }) => i
     <h1 class="only-reader">Plan</h1>
     <div v-if="!workspace.plan" class="stack">
       <p>There is no plan yet. It is made from where you stand, the target and the free hours.</p>
-      <div><v-btn size="default" class="main" :to="{ name: 'set-up', params: { candidateId: workspace.candidate!.id } }">To Set-up</v-btn></div>
+      <div>
+        <v-btn
+          size="default"
+          class="main"
+          :to="{ name: 'set-up', params: { candidateId: workspace.candidate!.id } }"
+          >To Set-up</v-btn
+        >
+      </div>
     </div>
     <template v-else>
       <div class="stack main-part">
@@ -109,7 +152,11 @@ const of = computed(() => current.value?.of && sessions.value.find(({ id }) => i
             <v-btn :value="6">6 weeks</v-btn>
           </v-btn-toggle>
           <span class="legend small" aria-hidden="true">
-            <span v-for="kind in ['learn', 'drill', 'mixed', 'test', 'review'] as const" :key="kind" class="kind" :class="`kind-${kind}`"
+            <span
+              v-for="kind in ['learn', 'drill', 'mixed', 'test', 'review'] as const"
+              :key="kind"
+              class="kind"
+              :class="`kind-${kind}`"
               ><span class="word">{{ kindWords[kind] }}</span></span
             >
           </span>
@@ -117,22 +164,61 @@ const of = computed(() => current.value?.of && sessions.value.find(({ id }) => i
         <div ref="rulers" class="rulers" :class="`weeks-${weeksShown}`" @keydown="key">
           <div class="day head" aria-hidden="true">
             <span />
-            <span class="track"><span v-for="hour in ruler.hours" :key="hour" class="hour" :style="{ left: left(hour * 60) }">{{ hour }}</span></span>
+            <span class="track"
+              ><span
+                v-for="hour in ruler.hours"
+                :key="hour"
+                class="hour"
+                :style="{ left: left(hour * 60) }"
+                >{{ hour }}</span
+              ></span
+            >
             <span />
           </div>
-          <div v-for="day in days" :key="day.day" class="day" :class="{ monday: day.monday, today: day.date === workspace.today, past: day.past, exam: day.exam }">
-            <span class="name">{{ weeksShown === 6 ? weekdayName(weekdayOf(day.day)).slice(0, 2) : weekdayName(weekdayOf(day.day)) }} {{ dateWords(day.date).split(' ').slice(1).join(' ') }}</span>
+          <div
+            v-for="day in days"
+            :key="day.day"
+            class="day"
+            :class="{
+              monday: day.monday,
+              today: day.date === workspace.today,
+              past: day.past,
+              exam: day.exam,
+            }"
+          >
+            <span class="name"
+              >{{
+                weeksShown === 6
+                  ? weekdayName(weekdayOf(day.day)).slice(0, 2)
+                  : weekdayName(weekdayOf(day.day))
+              }}
+              {{ dateWords(day.date).split(' ').slice(1).join(' ') }}</span
+            >
             <span class="track">
               <span v-for="hour in ruler.hours" :key="hour" class="tick" :style="{ left: left(hour * 60) }" />
-              <span v-for="(window, at) in day.free" :key="at" class="free" :style="{ left: left(minuteOf(window.from)), width: wide(minuteOf(window.to) - minuteOf(window.from)) }" />
-              <span v-if="day.exam" class="exam-word">{{ workspace.sitting!.start }} Exam: {{ workspace.sitting!.place }}</span>
+              <span
+                v-for="(window, at) in day.free"
+                :key="at"
+                class="free"
+                :style="{
+                  left: left(minuteOf(window.from)),
+                  width: wide(minuteOf(window.to) - minuteOf(window.from)),
+                }"
+              />
+              <span v-if="day.exam" class="exam-word"
+                >{{ workspace.sitting!.start }} Exam: {{ workspace.sitting!.place }}</span
+              >
               <span v-else-if="day.off" class="off-word">day off</span>
               <button
                 v-for="session in day.sessions"
                 :key="session.id"
                 type="button"
                 class="kind session"
-                :class="[`kind-${session.kind}`, `state-${statusOf(session, workspace.today)}`, { chosen: session.id === chosen }]"
+                :class="[
+                  `kind-${session.kind}`,
+                  `state-${statusOf(session, workspace.today)}`,
+                  { chosen: session.id === chosen },
+                ]"
                 :style="{ left: left(minuteOf(session.start)), width: wide(session.minutes) }"
                 :tabindex="session.id === chosen ? 0 : -1"
                 :data-session="session.id"
@@ -141,12 +227,15 @@ const of = computed(() => current.value?.of && sessions.value.find(({ id }) => i
                 @click="chosen = session.id"
                 @focus="chosen = session.id"
               >
-                <span class="word">{{ session.topics.length === 1 ? session.title : kindWords[session.kind] }}</span>
+                <span class="word">{{
+                  weeksShown === 6 || session.topics.length !== 1 ? kindWords[session.kind] : session.title
+                }}</span>
               </button>
             </span>
             <span class="total small">
               <template v-if="day.monday && week(day.day)"
-                >{{ durationWords(week(day.day)!.plannedMinutes) }}<span class="soft"> of {{ durationWords(week(day.day)!.freeMinutes) }}</span></template
+                >{{ durationWords(week(day.day)!.plannedMinutes)
+                }}<span class="soft"> of {{ durationWords(week(day.day)!.freeMinutes) }}</span></template
               >
             </span>
           </div>
@@ -157,13 +246,18 @@ const of = computed(() => current.value?.of && sessions.value.find(({ id }) => i
       </div>
       <aside v-if="current" class="beside stack" aria-live="polite">
         <div>
-          <span class="kind tag" :class="`kind-${current.kind}`"><span class="word">{{ kindWords[current.kind] }}</span></span>
+          <span class="kind tag" :class="`kind-${current.kind}`"
+            ><span class="word">{{ kindWords[current.kind] }}</span></span
+          >
           <span class="soft small"> {{ statusWords[statusOf(current, workspace.today)] }}</span>
         </div>
         <h2>{{ current.title }}</h2>
         <p>
-          {{ dateWords(current.date, workspace.today) }}, {{ current.start }} to {{ endOf(current.start, current.minutes) }}
-          <span class="soft">({{ durationWords(current.minutes) }}, {{ distanceWords(current.date, workspace.today) }})</span>
+          {{ dateWords(current.date, workspace.today) }}, {{ current.start }} to
+          {{ endOf(current.start, current.minutes) }}
+          <span class="soft"
+            >({{ durationWords(current.minutes) }}, {{ distanceWords(current.date, workspace.today) }})</span
+          >
         </p>
         <div>
           <h3>Why this</h3>

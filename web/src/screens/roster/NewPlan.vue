@@ -26,7 +26,9 @@ const problem = ref('')
 const problems = ref<Problem[]>([])
 const busy = ref(false)
 
-const unusedSamples = computed(() => samples.value.filter(({ title }) => !exams.value.some((exam) => exam.title === title)))
+const unusedSamples = computed(() =>
+  samples.value.filter(({ title }) => !exams.value.some((exam) => exam.title === title)),
+)
 onMounted(async () => {
   document.title = 'New plan · Climber'
   try {
@@ -54,9 +56,15 @@ async function begin(): Promise<void> {
     const sample = samples.value.find(({ id }) => id === chosen.value)
     const examId = sample ? (await importExam(sample.file)).id : chosen.value
     const candidateId = crypto.randomUUID()
-    const made = await call('createCandidate', { candidateId }, { name: name.value.trim(), examId, self: self.value })
+    const made = await call(
+      'createCandidate',
+      { candidateId },
+      { name: name.value.trim(), examId, self: self.value },
+    )
     workspace.open(made)
-    workspace.saves!.availability.edit((availability) => (availability.zone = Intl.DateTimeFormat().resolvedOptions().timeZone))
+    workspace.saves!.availability.edit(
+      (availability) => (availability.zone = Intl.DateTimeFormat().resolvedOptions().timeZone),
+    )
     await router.push({ name: 'set-up', params: { candidateId } })
   } catch (error) {
     problem.value = (error as ApiFailure).message
@@ -108,12 +116,16 @@ async function bring(event: Event): Promise<void> {
           <v-radio v-for="exam in exams" :key="exam.id" :value="exam.id" :label="exam.title" />
           <v-radio v-for="sample in unusedSamples" :key="sample.id" :value="sample.id">
             <template #label
-              ><span>{{ sample.title }} <span class="soft small">a sample that ships with Climber</span></span></template
+              ><span
+                >{{ sample.title }} <span class="soft small">a sample that ships with Climber</span></span
+              ></template
             >
           </v-radio>
         </v-radio-group>
       </fieldset>
-      <div class="row"><v-btn type="submit" size="default" class="main" :loading="busy" :disabled="!chosen">Begin</v-btn></div>
+      <div class="row">
+        <v-btn type="submit" size="default" class="main" :loading="busy" :disabled="!chosen">Begin</v-btn>
+      </div>
       <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
       <hr class="rule" />
       <h2>Or bring a Climber file</h2>

@@ -40,7 +40,13 @@ function gauge(row: CandidateRow) {
   const low = Math.min(row.forecast.low, row.target, row.lastScore?.scaled ?? Infinity)
   const high = Math.max(row.forecast.high, row.target, row.lastScore?.scaled ?? -Infinity)
   const x = scaleLinear([low, high], [6, width - 6])
-  return { low: x(row.forecast.low), high: x(row.forecast.high), mean: x(row.forecast.mean), target: x(row.target), last: row.lastScore && x(row.lastScore.scaled) }
+  return {
+    low: x(row.forecast.low),
+    high: x(row.forecast.high),
+    mean: x(row.forecast.mean),
+    target: x(row.target),
+    last: row.lastScore && x(row.lastScore.scaled),
+  }
 }
 </script>
 
@@ -50,7 +56,10 @@ function gauge(row: CandidateRow) {
     <p v-if="failed" class="bad" role="alert">{{ failed }} <v-btn @click="load">Try again</v-btn></p>
     <v-skeleton-loader v-else-if="!rows" type="list-item-two-line@4" />
     <div v-else-if="!rows.length" class="empty stack">
-      <p>No plan yet. A plan needs an exam, where you stand, the score you need and the hours you have; a quarter of an hour does it.</p>
+      <p>
+        No plan yet. A plan needs an exam, where you stand, the score you need and the hours you have; a
+        quarter of an hour does it.
+      </p>
       <div><v-btn size="default" class="main" :to="{ name: 'new' }">Start the first plan</v-btn></div>
     </div>
     <table v-else class="lines roster">
@@ -68,36 +77,61 @@ function gauge(row: CandidateRow) {
       <tbody>
         <tr v-for="row in sorted" :key="row.id" data-testid="roster-row">
           <td>
-            <router-link :to="{ name: 'today', params: { candidateId: row.id } }" class="name">{{ row.name }}</router-link>
+            <router-link :to="{ name: 'today', params: { candidateId: row.id } }" class="name">{{
+              row.name
+            }}</router-link>
             <div class="small soft">{{ row.mine ? 'you' : row.examTitle }}</div>
           </td>
           <td>
-            <template v-if="row.examDate">{{ distanceWords(row.examDate, today) }}<div class="small soft">{{ dateWords(row.examDate, today) }}</div></template>
+            <template v-if="row.examDate"
+              >{{ distanceWords(row.examDate, today) }}
+              <div class="small soft">{{ dateWords(row.examDate, today) }}</div></template
+            >
             <span v-else class="soft">no sitting</span>
           </td>
           <td>
-            <svg v-if="gauge(row)" :width="width" height="26" role="img" :aria-label="`forecast ${Math.round(row.forecast!.mean)}, target ${row.target}`">
+            <svg
+              v-if="gauge(row)"
+              :width="width"
+              height="26"
+              role="img"
+              :aria-label="`forecast ${Math.round(row.forecast!.mean)}, target ${row.target}`"
+            >
               <line :x1="gauge(row)!.low" :x2="gauge(row)!.high" y1="16" y2="16" class="range" />
               <line :x1="gauge(row)!.mean" :x2="gauge(row)!.mean" y1="9" y2="23" class="mean" />
               <path :d="`M${gauge(row)!.target} 3 V23`" class="target" />
               <circle v-if="gauge(row)!.last" :cx="gauge(row)!.last!" cy="16" r="3" class="last" />
             </svg>
-            <router-link v-else :to="{ name: 'set-up', params: { candidateId: row.id } }">{{ row.target === null ? 'Give a target' : 'Make the plan' }}</router-link>
-            <div v-if="gauge(row)" class="small soft">{{ Math.round(row.forecast!.mean) }} for {{ row.target }}</div>
+            <router-link v-else :to="{ name: 'set-up', params: { candidateId: row.id } }">{{
+              row.target === null ? 'Give a target' : 'Make the plan'
+            }}</router-link>
+            <div v-if="gauge(row)" class="small soft">
+              {{ Math.round(row.forecast!.mean) }} for {{ row.target }}
+            </div>
           </td>
           <td class="n">
-            <span class="large odds" :class="row.odds !== null && row.odds < 0.5 ? 'bad' : ''">{{ row.odds === null ? '–' : percentWords(row.odds) }}</span>
+            <span class="large odds" :class="row.odds !== null && row.odds < 0.5 ? 'bad' : ''">{{
+              row.odds === null ? '–' : percentWords(row.odds)
+            }}</span>
           </td>
-          <td class="n" :class="row.slippedMinutes > 300 ? 'bad' : ''">{{ row.slippedMinutes ? durationWords(row.slippedMinutes) : 'none' }}</td>
+          <td class="n" :class="row.slippedMinutes > 300 ? 'bad' : ''">
+            {{ row.slippedMinutes ? durationWords(row.slippedMinutes) : 'none' }}
+          </td>
           <td>{{ row.nextTest ? dateWords(row.nextTest, today) : '–' }}</td>
           <td>
-            <template v-if="row.lastScore">{{ row.lastScore.scaled }} <span class="small soft">{{ dateWords(row.lastScore.date, today) }}</span></template>
+            <template v-if="row.lastScore"
+              >{{ row.lastScore.scaled }}
+              <span class="small soft">{{ dateWords(row.lastScore.date, today) }}</span></template
+            >
             <span v-else>–</span>
           </td>
         </tr>
       </tbody>
     </table>
-    <p v-if="sorted.length > 1" class="small soft">In order of need: low odds, slipped hours, few days. Bar: where the forecast lies 8 times in 10; upright: target; dot: last score.</p>
+    <p v-if="sorted.length > 1" class="small soft">
+      In order of need: low odds, slipped hours, few days. Bar: where the forecast lies 8 times in 10;
+      upright: target; dot: last score.
+    </p>
   </PageFrame>
 </template>
 

@@ -21,7 +21,15 @@ interface Draft {
   note: string
 }
 const blank = (): Draft => {
-  const due = workspace.plan?.sessions.filter(({ kind, date, form }) => kind === 'test' && form && date <= workspace.today && !workspace.tests.some((test) => test.form === form)).pop()
+  const due = workspace.plan?.sessions
+    .filter(
+      ({ kind, date, form }) =>
+        kind === 'test' &&
+        form &&
+        date <= workspace.today &&
+        !workspace.tests.some((test) => test.form === form),
+    )
+    .pop()
   return {
     id: crypto.randomUUID(),
     date: due?.date ?? workspace.today,
@@ -35,7 +43,16 @@ const blank = (): Draft => {
 }
 const exam = computed(() => workspace.exam!)
 const key = computed(() => `climber.draft.${workspace.candidate!.id}.test`)
-const draft = reactive<Draft>({ id: '', date: '', form: '', title: '', source: 'other', seen: false, counts: {}, note: '' })
+const draft = reactive<Draft>({
+  id: '',
+  date: '',
+  form: '',
+  title: '',
+  source: 'other',
+  seen: false,
+  counts: {},
+  note: '',
+})
 const problems = ref<{ field: string; message: string }[]>([])
 const busy = ref(false)
 
@@ -44,27 +61,61 @@ watch(open, (now) => {
   problems.value = []
   const kept = props.test ? null : localStorage.getItem(key.value)
   const { version: _version, ...stored } = props.test ?? { version: 0 }
-  Object.assign(draft, blank(), props.test ? JSON.parse(JSON.stringify({ form: '', title: '', ...stored })) : kept ? JSON.parse(kept) : {})
+  Object.assign(
+    draft,
+    blank(),
+    props.test
+      ? JSON.parse(JSON.stringify({ form: '', title: '', ...stored }))
+      : kept
+        ? JSON.parse(kept)
+        : {},
+  )
 })
 // What is typed stays until it is stored, even when the tab is closed.
-watch(draft, () => open.value && !props.test && localStorage.setItem(key.value, JSON.stringify(draft)), { deep: true })
+watch(draft, () => open.value && !props.test && localStorage.setItem(key.value, JSON.stringify(draft)), {
+  deep: true,
+})
 
-const rows = computed(() => exam.value.sections.flatMap((section) => section.groups.map((group, at) => ({ group, title: section.groups.length > 1 ? `${section.title}, part ${at + 1}` : section.title }))))
+const rows = computed(() =>
+  exam.value.sections.flatMap((section) =>
+    section.groups.map((group, at) => ({
+      group,
+      title: section.groups.length > 1 ? `${section.title}, part ${at + 1}` : section.title,
+    })),
+  ),
+)
 const form = computed(() => exam.value.forms.find(({ id }) => id === draft.form))
-const score = computed(() => (countIssues(exam.value, draft.counts).length ? undefined : standing(exam.value, draft.counts, form.value)))
-const satBefore = computed(() => Boolean(draft.form) && workspace.tests.some((test) => test.form === draft.form && test.id !== draft.id && test.date < draft.date))
+const score = computed(() =>
+  countIssues(exam.value, draft.counts).length ? undefined : standing(exam.value, draft.counts, form.value),
+)
+const satBefore = computed(
+  () =>
+    Boolean(draft.form) &&
+    workspace.tests.some(
+      (test) => test.form === draft.form && test.id !== draft.id && test.date < draft.date,
+    ),
+)
 function chooseForm(id: string): void {
   draft.form = id
   const chosen = exam.value.forms.find((one) => one.id === id)
   if (chosen) draft.source = chosen.source
   draft.seen = satBefore.value
 }
-const problemAt = (field: string) => problems.value.find((one) => one.field === field || one.field === `test.${field}` || one.field.startsWith(`${field}.`))?.message
+const problemAt = (field: string) =>
+  problems.value.find(
+    (one) => one.field === field || one.field === `test.${field}` || one.field.startsWith(`${field}.`),
+  )?.message
 
 async function store(): Promise<void> {
-  problems.value = countIssues(exam.value, draft.counts).map(({ path, message }) => ({ field: `counts.${path.join('.')}`, message }))
-  for (const { group, title } of rows.value) if (!draft.counts[group.id]) problems.value.push({ field: `counts.${group.id}`, message: `write the counts of ${title}` })
-  if (!draft.date || draft.date > workspace.today) problems.value.push({ field: 'date', message: 'the day it was sat: today or before' })
+  problems.value = countIssues(exam.value, draft.counts).map(({ path, message }) => ({
+    field: `counts.${path.join('.')}`,
+    message,
+  }))
+  for (const { group, title } of rows.value)
+    if (!draft.counts[group.id])
+      problems.value.push({ field: `counts.${group.id}`, message: `write the counts of ${title}` })
+  if (!draft.date || draft.date > workspace.today)
+    problems.value.push({ field: 'date', message: 'the day it was sat: today or before' })
   if (problems.value.length) return
   busy.value = true
   const { form: formId, title, ...rest } = JSON.parse(JSON.stringify(draft)) as Draft
@@ -97,10 +148,22 @@ async function store(): Promise<void> {
       <form class="stack" novalidate @submit.prevent="store">
         <h2 id="log-title">{{ test ? 'Edit the test' : 'Log a practice test' }}</h2>
         <div class="row">
-          <label>Sat on <input v-model="draft.date" class="figure" type="date" :max="workspace.today" :aria-invalid="Boolean(problemAt('date')) || undefined" /></label>
+          <label
+            >Sat on
+            <input
+              v-model="draft.date"
+              class="figure"
+              type="date"
+              :max="workspace.today"
+              :aria-invalid="Boolean(problemAt('date')) || undefined"
+          /></label>
           <label
             >Paper
-            <select class="figure" :value="draft.form" @change="chooseForm(($event.target as HTMLSelectElement).value)">
+            <select
+              class="figure"
+              :value="draft.form"
+              @change="chooseForm(($event.target as HTMLSelectElement).value)"
+            >
               <option value="">another one</option>
               <option v-for="one in exam.forms" :key="one.id" :value="one.id">{{ one.title }}</option>
             </select></label
@@ -145,12 +208,33 @@ async function store(): Promise<void> {
         </div>
         <p v-if="score" aria-live="polite" data-testid="score-preview">
           <strong class="large total">{{ score.composite }}</strong>
-          <span class="soft"> · {{ score.sections.map((one, at) => `${exam.sections[at]!.title} ${one.scaled}`).join(' · ') }}</span>
-          <span class="small soft"> {{ score.sections.some((one) => one.ownTable) ? "by this paper's own table" : "by the exam format's table" }}</span>
+          <span class="soft">
+            ·
+            {{
+              score.sections.map((one, at) => `${exam.sections[at]!.title} ${one.scaled}`).join(' · ')
+            }}</span
+          >
+          <span class="small soft">
+            {{
+              score.sections.some((one) => one.ownTable)
+                ? "by this paper's own table"
+                : "by the exam format's table"
+            }}</span
+          >
         </p>
         <label class="small">Note <input v-model="draft.note" class="figure note" type="text" /></label>
-        <p v-for="problem in problems.filter((one) => !one.field)" :key="problem.message" class="bad" role="alert">{{ problem.message }}</p>
-        <div class="row"><v-btn type="submit" size="default" class="main" :loading="busy">Keep it</v-btn><v-btn size="default" @click="open = false">Not now</v-btn></div>
+        <p
+          v-for="problem in problems.filter((one) => !one.field)"
+          :key="problem.message"
+          class="bad"
+          role="alert"
+        >
+          {{ problem.message }}
+        </p>
+        <div class="row">
+          <v-btn type="submit" size="default" class="main" :loading="busy">Keep it</v-btn
+          ><v-btn size="default" @click="open = false">Not now</v-btn>
+        </div>
       </form>
     </v-card>
   </v-dialog>

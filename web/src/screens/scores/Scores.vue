@@ -47,17 +47,36 @@ const topics = computed(() => [...(analysis.value?.topics ?? [])].sort((a, b) =>
     <div v-if="analysis" class="head">
       <div v-if="odds" class="say">
         <WhereFrom label="Forecast for exam day">
-          <template #figure><span class="large figure" data-testid="forecast">{{ Math.round(odds.forecast.mean) }}</span></template>
-          Your level at the diagnostic, plus what the work done and planned is expected to bring, corrected by the tests you logged. They say that you learn at
-          {{ odds.forecast.rate.toFixed(2) }} times the expected rate{{ odds.forecast.offset ? `, and that other makers' papers score ${Math.abs(Math.round(odds.forecast.offset))} points ${odds.forecast.offset < 0 ? 'low' : 'high'}` : '' }}. The range also holds the walk from now to the day and the day's own luck.
+          <template #figure
+            ><span class="large figure" data-testid="forecast">{{
+              Math.round(odds.forecast.mean)
+            }}</span></template
+          >
+          Your level at the diagnostic, plus what the work done and planned is expected to bring, corrected by
+          the tests you logged. They say that you learn at
+          {{ odds.forecast.rate.toFixed(2) }} times the expected rate{{
+            odds.forecast.offset
+              ? `, and that other makers' papers score ${Math.abs(Math.round(odds.forecast.offset))} points ${odds.forecast.offset < 0 ? 'low' : 'high'}`
+              : ''
+          }}. The range also holds the walk from now to the day and the day's own luck.
         </WhereFrom>
         <span
-          >expected on the day, 8 times in 10 between <strong data-testid="forecast-range">{{ Math.round(odds.forecast.low) }} and {{ Math.round(odds.forecast.high) }}</strong></span
+          >expected on the day, 8 times in 10 between
+          <strong data-testid="forecast-range"
+            >{{ Math.round(odds.forecast.low) }} and {{ Math.round(odds.forecast.high) }}</strong
+          ></span
         >
         <span v-if="odds.odds !== undefined"
           ><strong>{{ percentWords(odds.odds) }}</strong> for {{ odds.target }}</span
         >
-        <span v-for="cut in odds.cuts" :key="cut.section" class="small soft">{{ section(cut.section) }} {{ cut.cut }}: {{ percentWords(cut.odds) }}</span>
+        <span v-if="odds.cuts.length" class="small soft cuts"
+          >Cuts:
+          {{
+            odds.cuts
+              .map((cut) => `${section(cut.section)} ${cut.cut}: ${percentWords(cut.odds)}`)
+              .join(' · ')
+          }}</span
+        >
       </div>
       <v-btn
         size="default"
@@ -71,9 +90,20 @@ const topics = computed(() => [...(analysis.value?.topics ?? [])].sort((a, b) =>
         >Log a test</v-btn
       >
     </div>
-    <Horizon v-if="analysis?.examDate" tall :analysis="analysis" :today="workspace.today" :phases="workspace.plan?.phases" :weeks="workspace.plan?.weeks" :sessions="workspace.plan?.sessions" />
+    <Horizon
+      v-if="analysis?.examDate"
+      tall
+      :analysis="analysis"
+      :today="workspace.today"
+      :phases="workspace.plan?.phases"
+      :weeks="workspace.plan?.weeks"
+      :sessions="workspace.plan?.sessions"
+    />
     <v-skeleton-loader v-else-if="!analysis" type="image" height="330" />
-    <p v-if="analysis?.tests.length" class="small soft">Dot: the publisher's paper. Square: another maker's. Hollow: planned, or a form seen before, which stays out of the forecast.</p>
+    <p v-if="analysis?.tests.length" class="small soft">
+      Dot: the publisher's paper. Square: another maker's. Hollow: planned, or a form seen before, which stays
+      out of the forecast.
+    </p>
     <p v-if="gone" role="status">
       The test of {{ dateWords(gone.date, workspace.today) }} is gone. <v-btn @click="back">Undo</v-btn>
     </p>
@@ -93,20 +123,31 @@ const topics = computed(() => [...(analysis.value?.topics ?? [])].sort((a, b) =>
           <tr v-for="test in tests" :key="test.id">
             <td>{{ dateWords(test.date, workspace.today) }}</td>
             <td>
-              {{ test.title }} <span class="small soft">{{ test.source === 'publisher' ? "publisher's" : 'other maker' }}{{ test.seen ? ', seen before' : '' }}</span>
+              {{ test.title }}
+              <span class="small soft"
+                >{{ test.source === 'publisher' ? "publisher's" : 'other maker'
+                }}{{ test.seen ? ', seen before' : '' }}</span
+              >
             </td>
             <td v-for="one in test.sections" :key="one.section" class="n">
-              <span :class="one.cut !== undefined && one.scaled < one.cut ? 'bad' : ''">{{ one.scaled }}</span>
+              <span :class="one.cut !== undefined && one.scaled < one.cut ? 'bad' : ''">{{
+                one.scaled
+              }}</span>
               <span class="small soft"> raw {{ rawWords(one.raw) }}</span>
             </td>
             <td class="n">
               <strong>{{ test.composite }}</strong>
             </td>
-            <td class="n actions"><v-btn variant="text" @click="edit(test.id)">Edit</v-btn><v-btn variant="text" @click="remove(test.id)">Delete</v-btn></td>
+            <td class="n actions">
+              <v-btn variant="text" @click="edit(test.id)">Edit</v-btn
+              ><v-btn variant="text" @click="remove(test.id)">Delete</v-btn>
+            </td>
           </tr>
         </tbody>
       </table>
-      <p v-else-if="analysis">No practice test is logged yet. Each one moves the forecast and narrows its range.</p>
+      <p v-else-if="analysis">
+        No practice test is logged yet. Each one moves the forecast and narrows its range.
+      </p>
     </div>
     <template v-if="analysis">
       <h2 class="mt-3">Topics, least known first</h2>
@@ -150,6 +191,9 @@ const topics = computed(() => [...(analysis.value?.topics ?? [])].sort((a, b) =>
 }
 .figure {
   font-size: 46px;
+}
+.cuts {
+  flex-basis: 100%;
 }
 .scroll {
   overflow-x: auto;

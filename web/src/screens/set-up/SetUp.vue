@@ -18,11 +18,17 @@ const at = ref<'exam' | 'baseline' | 'target' | 'time' | 'habits'>('baseline')
 const part = computed(() => workspace.saves!)
 const steps = computed(() => {
   const { diagnosis, target, availability } = part.value
-  const measured = Object.keys(diagnosis.state.document.sections).length + Object.keys(diagnosis.state.document.topics).length
+  const measured =
+    Object.keys(diagnosis.state.document.sections).length +
+    Object.keys(diagnosis.state.document.topics).length
   return [
     { id: 'exam' as const, title: 'Exam', done: true },
     { id: 'baseline' as const, title: 'Where you stand', done: measured > 0 },
-    { id: 'target' as const, title: 'Target', done: target.state.document.scaled !== undefined && target.state.document.sitting !== undefined },
+    {
+      id: 'target' as const,
+      title: 'Target',
+      done: target.state.document.scaled !== undefined && target.state.document.sitting !== undefined,
+    },
     { id: 'time' as const, title: 'Free time', done: availability.state.document.windows.length > 0 },
     { id: 'habits' as const, title: 'How you work', done: true },
   ]
@@ -38,8 +44,10 @@ async function make(): Promise<void> {
   problem.value = ''
   try {
     // The plan is made from what is stored, so the last changes go first.
-    for (let waited = 0; !settled() && waited < 8000; waited += 50) await new Promise((resolve) => setTimeout(resolve, 50))
-    if (!settled()) throw new Error('Not everything is saved yet; the plan waits for that. Try again in a moment.')
+    for (let waited = 0; !settled() && waited < 8000; waited += 50)
+      await new Promise((resolve) => setTimeout(resolve, 50))
+    if (!settled())
+      throw new Error('Not everything is saved yet; the plan waits for that. Try again in a moment.')
     await workspace.makePlan()
     await router.push({ name: 'plan', params: { candidateId: workspace.candidate!.id } })
   } catch (error) {
@@ -80,14 +88,26 @@ async function make(): Promise<void> {
       <Verdict />
       <hr class="rule" />
       <div class="stack">
-        <v-btn size="large" class="main" :loading="making" :disabled="refused" data-testid="make-plan" @click="make">{{
-          workspace.plan ? 'Make the plan again' : 'Make the plan'
-        }}</v-btn>
+        <v-btn
+          size="large"
+          class="main"
+          :loading="making"
+          :disabled="refused"
+          data-testid="make-plan"
+          @click="make"
+          >{{ workspace.plan ? 'Make the plan again' : 'Make the plan' }}</v-btn
+        >
         <p v-if="workspace.plan" class="small soft">
           Keeps what is done; the rest is planned anew from today. The present plan gives
-          {{ workspace.analysis?.odds?.odds === undefined ? 'no odds yet' : percentWords(workspace.analysis.odds.odds) }}.
+          {{
+            workspace.analysis?.odds?.odds === undefined
+              ? 'no odds yet'
+              : percentWords(workspace.analysis.odds.odds)
+          }}.
         </p>
-        <p v-else-if="missing.length" class="small soft">Still open: {{ missing.map(({ title }) => title.toLowerCase()).join(', ') }}.</p>
+        <p v-else-if="missing.length" class="small soft">
+          Still open: {{ missing.map(({ title }) => title.toLowerCase()).join(', ') }}.
+        </p>
         <p v-if="refused" class="small bad">A field needs mending first.</p>
         <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
       </div>

@@ -9,9 +9,15 @@ const workspace = useWorkspace()
 const save = computed(() => workspace.saves!.diagnosis)
 const document = computed(() => save.value.state.document)
 const groups = computed(() =>
-  workspace.exam!.sections.flatMap((section) => section.groups.map((group, at) => ({ group, title: section.groups.length > 1 ? `${section.title}, part ${at + 1}` : section.title }))),
+  workspace.exam!.sections.flatMap((section) =>
+    section.groups.map((group, at) => ({
+      group,
+      title: section.groups.length > 1 ? `${section.title}, part ${at + 1}` : section.title,
+    })),
+  ),
 )
-const problemAt = (path: string) => save.value.state.problems.find(({ field }) => field === path || field.startsWith(`${path}.`))?.message
+const problemAt = (path: string) =>
+  save.value.state.problems.find(({ field }) => field === path || field.startsWith(`${path}.`))?.message
 const lines = computed(() => new Map(workspace.analysis?.topics.map((line) => [line.id, line])))
 const ratings: [SelfRating, string][] = [
   ['not-covered', 'not covered'],
@@ -22,7 +28,8 @@ const ratings: [SelfRating, string][] = [
 
 function setGroup(id: string, counts: Counts | undefined): void {
   save.value.edit((diagnosis) => {
-    if (!counts || counts.right + counts.wrong + counts.blank + counts.notReached === 0) delete diagnosis.sections[id]
+    if (!counts || counts.right + counts.wrong + counts.blank + counts.notReached === 0)
+      delete diagnosis.sections[id]
     else diagnosis.sections[id] = counts
     if (!diagnosis.date) diagnosis.date = workspace.today
   })
@@ -39,7 +46,10 @@ function setTopic(id: string, field: 'right' | 'wrong' | 'blank', event: Event):
   const text = (event.target as HTMLInputElement).value
   save.value.edit((diagnosis) => {
     const { counts, ...rest } = diagnosis.topics[id] ?? {}
-    const next: Counts = { ...(counts ?? { right: 0, wrong: 0, blank: 0, notReached: 0 }), [field]: text === '' ? 0 : Number(text) }
+    const next: Counts = {
+      ...(counts ?? { right: 0, wrong: 0, blank: 0, notReached: 0 }),
+      [field]: text === '' ? 0 : Number(text),
+    }
     const some = next.right + next.wrong + next.blank > 0
     if (some || Object.keys(rest).length) diagnosis.topics[id] = some ? { ...rest, counts: next } : rest
     else delete diagnosis.topics[id]
@@ -59,11 +69,20 @@ const setDate = (event: Event) =>
       <h2>A full test, section by section</h2>
       <label class="small"
         >sat on
-        <input class="figure" type="date" :value="document.date ?? ''" :max="workspace.today" :aria-invalid="Boolean(problemAt('date')) || undefined" @change="setDate" />
+        <input
+          class="figure"
+          type="date"
+          :value="document.date ?? ''"
+          :max="workspace.today"
+          :aria-invalid="Boolean(problemAt('date')) || undefined"
+          @change="setDate"
+        />
       </label>
       <span v-if="problemAt('date')" class="bad small">{{ problemAt('date') }}</span>
     </div>
-    <p class="small soft">No test yet? Leave this open: the plan then begins with one, and your own rating below does until then.</p>
+    <p class="small soft">
+      No test yet? Leave this open: the plan then begins with one, and your own rating below does until then.
+    </p>
     <div class="scroll">
       <table class="lines">
         <thead>
@@ -91,7 +110,8 @@ const setDate = (event: Event) =>
     </div>
     <h2 class="mt-3">Topic by topic</h2>
     <p class="small soft">
-      How sure are you of each? If you counted them, add right, wrong and blank. The bar is what is known, with the range it lies in 8 times in 10.
+      How sure are you of each? If you counted them, add right, wrong and blank. The bar is what is known,
+      with the range it lies in 8 times in 10.
     </p>
     <div class="scroll">
       <table class="lines topics">
@@ -109,7 +129,9 @@ const setDate = (event: Event) =>
         <tbody>
           <tr v-for="topic in workspace.exam!.topics" :key="topic.id">
             <th scope="row">{{ topic.title }}</th>
-            <td class="n small soft">{{ lines.get(topic.id) ? percentWords(lines.get(topic.id)!.examShare) : '' }}</td>
+            <td class="n small soft">
+              {{ lines.get(topic.id) ? percentWords(lines.get(topic.id)!.examShare) : '' }}
+            </td>
             <td>
               <span class="rating" role="group" :aria-label="`${topic.title}: your rating`">
                 <button
@@ -136,12 +158,26 @@ const setDate = (event: Event) =>
               />
             </td>
             <td>
-              <svg v-if="lines.get(topic.id)" width="104" height="14" role="img" :aria-label="`known ${percentWords(lines.get(topic.id)!.mean)}`">
+              <svg
+                v-if="lines.get(topic.id)"
+                width="104"
+                height="14"
+                role="img"
+                :aria-label="`known ${percentWords(lines.get(topic.id)!.mean)}`"
+              >
                 <line x1="2" x2="102" y1="7" y2="7" class="axis" />
-                <line :x1="2 + 100 * lines.get(topic.id)!.low" :x2="2 + 100 * lines.get(topic.id)!.high" y1="7" y2="7" class="range" />
+                <line
+                  :x1="2 + 100 * lines.get(topic.id)!.low"
+                  :x2="2 + 100 * lines.get(topic.id)!.high"
+                  y1="7"
+                  y2="7"
+                  class="range"
+                />
                 <circle :cx="2 + 100 * lines.get(topic.id)!.mean" cy="7" r="3.4" class="mean" />
               </svg>
-              <span v-if="problemAt(`topics.${topic.id}`)" class="bad small">{{ problemAt(`topics.${topic.id}`) }}</span>
+              <span v-if="problemAt(`topics.${topic.id}`)" class="bad small">{{
+                problemAt(`topics.${topic.id}`)
+              }}</span>
             </td>
           </tr>
         </tbody>

@@ -6,27 +6,51 @@ import { useWorkspace } from '../../stores/workspace'
 const workspace = useWorkspace()
 const save = computed(() => workspace.saves!.settings)
 const document = computed(() => save.value.state.document)
-const problemAt = (field: string) => save.value.state.problems.filter((one) => one.field === field).map(({ message }) => message)
+const problemAt = (field: string) =>
+  save.value.state.problems.filter((one) => one.field === field).map(({ message }) => message)
 
 type Numeric = 'sessionMinutes' | 'breakMinutes' | 'reviewRatio' | 'slackShare' | 'taperDays' | 'timeFactor'
 /** Field, label, factor from what is stored to what is shown, and why the default is what it is. */
 const fields: [Numeric, string, number, string][] = [
-  ['sessionMinutes', 'A session, minutes', 1, 'Default 50, with a 10-minute break: long enough to get into it, short enough to stay.'],
+  [
+    'sessionMinutes',
+    'A session, minutes',
+    1,
+    'Default 50, with a 10-minute break: long enough to get into it, short enough to stay.',
+  ],
   ['breakMinutes', 'Break, minutes', 1, ''],
-  ['reviewRatio', "Review, times the test's length", 1, 'Default 1.5: the hours after a test are the most valuable ones. If review cannot keep up, tests are thinned, never review.'],
+  [
+    'reviewRatio',
+    "Review, times the test's length",
+    1,
+    'Default 1.5: the hours after a test are the most valuable ones. If review cannot keep up, tests are thinned, never review.',
+  ],
   ['slackShare', 'Slack, per cent of a week', 100, 'Default 12.5: left free, for what slips.'],
   ['taperDays', 'Stop, days before the exam', 1, 'Default 2: rest is worth more than the last new page.'],
-  ['timeFactor', 'Time granted, per cent', 100, 'Extra time as an accommodation: 125 is a quarter more. Ask the testing body early.'],
+  [
+    'timeFactor',
+    'Time granted, per cent',
+    100,
+    'Extra time as an accommodation: 125 is a quarter more. Ask the testing body early.',
+  ],
 ]
-const set = (field: Numeric, factor: number, text: string) => save.value.edit((settings: Settings) => (settings[field] = Number(text) / factor))
-const setRhythm = (text: string) => save.value.edit((settings) => (settings.testEveryDays = text === '' ? null : Number(text)))
+const set = (field: Numeric, factor: number, text: string) =>
+  save.value.edit((settings: Settings) => (settings[field] = Number(text) / factor))
+const setRhythm = (text: string) =>
+  save.value.edit((settings) => (settings.testEveryDays = text === '' ? null : Number(text)))
 </script>
 
 <template>
   <div class="stack habits">
     <h2>How the plan is made</h2>
     <div v-for="[field, label, factor, why] in fields" :key="field" class="habit">
-      <v-text-field type="number" :label="label" :model-value="Math.round(document[field] * factor * 100) / 100" :error-messages="problemAt(field)" @update:model-value="set(field, factor, $event)" />
+      <v-text-field
+        type="number"
+        :label="label"
+        :model-value="Math.round(document[field] * factor * 100) / 100"
+        :error-messages="problemAt(field)"
+        @update:model-value="set(field, factor, $event)"
+      />
       <p class="small soft">{{ why }}</p>
     </div>
     <div class="habit">
@@ -39,7 +63,9 @@ const setRhythm = (text: string) => save.value.edit((settings) => (settings.test
         :error-messages="problemAt('testEveryDays')"
         @update:model-value="setRhythm($event)"
       />
-      <p class="small soft">Left open, the lead time says: weekly, and closer together in the last third of a long preparation.</p>
+      <p class="small soft">
+        Left open, the lead time says: weekly, and closer together in the last third of a long preparation.
+      </p>
     </div>
   </div>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { lossBudget, rawNeeded } from '@climber/core'
-import { dateWords, distanceWords, durationWords, percentWords, rawWords } from '../../manners/words'
+import { dateWords, distanceWords, percentWords, rawWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 
 const workspace = useWorkspace()
@@ -13,7 +13,8 @@ const range = computed(() => workspace.analysis?.range)
 const chosen = computed(() => document.value.sitting ?? workspace.sitting?.id)
 const oddsAt = (id: string) => {
   const verdict = workspace.analysis?.verdict
-  if (id === workspace.sitting?.id) return verdict && verdict.odds !== undefined ? { odds: verdict.odds, hours: verdict.hours } : undefined
+  if (id === workspace.sitting?.id)
+    return verdict && verdict.odds !== undefined ? { odds: verdict.odds, hours: verdict.hours } : undefined
   const lever = verdict?.levers.find((one) => one.kind === 'sitting' && one.sitting === id)
   return lever?.kind === 'sitting' ? lever : undefined
 }
@@ -47,8 +48,21 @@ const setSitting = (id: string) => save.value.edit((target) => (target.sitting =
   <div class="stack">
     <h2><label for="target">The score you need</label></h2>
     <div class="row">
-      <input id="target" class="figure target" type="number" :min="range?.low" :max="range?.high" :step="exam.composite.step" :value="document.scaled ?? ''" :aria-invalid="Boolean(outside) || undefined" @input="setTarget" />
-      <span class="soft">scaled points in all{{ range ? `, from ${range.low} to ${range.high}` : '' }}{{ exam.composite.cut === undefined ? '' : `; the pass mark is ${exam.composite.cut}` }}</span>
+      <input
+        id="target"
+        class="figure target"
+        type="number"
+        :min="range?.low"
+        :max="range?.high"
+        :step="exam.composite.step"
+        :value="document.scaled ?? ''"
+        :aria-invalid="Boolean(outside) || undefined"
+        @input="setTarget"
+      />
+      <span class="soft"
+        >scaled points in all{{ range ? `, from ${range.low} to ${range.high}` : ''
+        }}{{ exam.composite.cut === undefined ? '' : `; the pass mark is ${exam.composite.cut}` }}</span
+      >
     </div>
     <p v-if="outside" class="bad">{{ outside }}</p>
     <h2 class="mt-3">Which sitting</h2>
@@ -68,7 +82,11 @@ const setSitting = (id: string) => save.value.edit((target) => (target.sitting =
           </tr>
         </thead>
         <tbody>
-          <tr v-for="sitting in exam.sittings" :key="sitting.id" :class="{ soft: sitting.date <= workspace.today }">
+          <tr
+            v-for="sitting in exam.sittings"
+            :key="sitting.id"
+            :class="{ soft: sitting.date <= workspace.today }"
+          >
             <td>
               <input
                 :id="`sitting-${sitting.id}`"
@@ -81,15 +99,22 @@ const setSitting = (id: string) => save.value.edit((target) => (target.sitting =
             </td>
             <td>
               <label :for="`sitting-${sitting.id}`">{{ dateWords(sitting.date, workspace.today) }}</label>
-              <div class="small soft">{{ sitting.date <= workspace.today ? 'over' : distanceWords(sitting.date, workspace.today) }}</div>
+              <div class="small soft">
+                {{ sitting.date <= workspace.today ? 'over' : distanceWords(sitting.date, workspace.today) }}
+              </div>
             </td>
-            <td>{{ sitting.start }}<div class="small soft">{{ sitting.place }}</div></td>
+            <td>
+              {{ sitting.start }}
+              <div class="small soft">{{ sitting.place }}</div>
+            </td>
             <td :class="sitting.registerBy && sitting.registerBy < workspace.today ? 'mark' : ''">
               {{ sitting.registerBy ? dateWords(sitting.registerBy, workspace.today) : '–' }}
-              <div v-if="sitting.registerBy && sitting.registerBy < workspace.today" class="small">closed</div>
+              <div v-if="sitting.registerBy && sitting.registerBy < workspace.today" class="small">
+                closed
+              </div>
             </td>
             <td class="n">{{ sitting.fee ? `${sitting.fee.amount} ${sitting.fee.currency}` : '–' }}</td>
-            <td class="n">{{ oddsAt(sitting.id) ? durationWords(oddsAt(sitting.id)!.hours * 60).replace(/ \d\d$/, '') : '' }}</td>
+            <td class="n">{{ oddsAt(sitting.id) ? `${oddsAt(sitting.id)!.hours.toFixed(0)} h` : '' }}</td>
             <td class="n">
               <strong>{{ oddsAt(sitting.id) ? percentWords(oddsAt(sitting.id)!.odds) : '' }}</strong>
             </td>
@@ -107,7 +132,10 @@ const setSitting = (id: string) => save.value.edit((target) => (target.sitting =
             <td v-if="loss.raw === undefined" class="bad">out of reach on this table</td>
             <template v-else>
               <td class="n">raw {{ rawWords(loss.raw) }} needed</td>
-              <td v-if="loss.none !== undefined && loss.middle">up to {{ loss.none }} blank, or {{ loss.most }} wrong, or {{ loss.middle.wrong }} wrong and {{ loss.middle.blank }} blank</td>
+              <td v-if="loss.none !== undefined && loss.middle">
+                up to {{ loss.none }} blank, or {{ loss.most }} wrong, or {{ loss.middle.wrong }} wrong and
+                {{ loss.middle.blank }} blank
+              </td>
             </template>
           </tr>
         </tbody>

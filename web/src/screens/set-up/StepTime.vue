@@ -9,15 +9,21 @@ import WeekPainter from '../../widgets/WeekPainter.vue'
 const workspace = useWorkspace()
 const save = computed(() => workspace.saves!.availability)
 const document = computed(() => save.value.state.document)
-const problemAt = (field: string) => save.value.state.problems.filter((one) => one.field === field || one.field.startsWith(`${field}.`)).map(({ message }) => message)
-const week = computed(() => document.value.windows.reduce((sum, { from, to }) => sum + minuteOf(to) - minuteOf(from), 0))
+const problemAt = (field: string) =>
+  save.value.state.problems
+    .filter((one) => one.field === field || one.field.startsWith(`${field}.`))
+    .map(({ message }) => message)
+const week = computed(() =>
+  document.value.windows.reduce((sum, { from, to }) => sum + minuteOf(to) - minuteOf(from), 0),
+)
 const off = ref('')
 const offProblem = ref('')
 
 function addDayOff(): void {
   offProblem.value = ''
   if (!off.value) offProblem.value = 'Choose a day first.'
-  else if (off.value < workspace.today) offProblem.value = `${dateWords(off.value, workspace.today)} is over; choose a day from today on.`
+  else if (off.value < workspace.today)
+    offProblem.value = `${dateWords(off.value, workspace.today)} is over; choose a day from today on.`
   else {
     const day = off.value
     save.value.edit((availability) => {
@@ -26,16 +32,23 @@ function addDayOff(): void {
     off.value = ''
   }
 }
-const removeDayOff = (day: string) => save.value.edit((availability) => (availability.daysOff = availability.daysOff.filter((other) => other !== day)))
-const setNumber = (field: 'minutesPerDay' | 'daysPerWeek', text: string) => save.value.edit((availability) => (availability[field] = Number(text)))
-const setWindows = (windows: Availability['windows']) => save.value.edit((availability) => (availability.windows = windows))
+const removeDayOff = (day: string) =>
+  save.value.edit(
+    (availability) => (availability.daysOff = availability.daysOff.filter((other) => other !== day)),
+  )
+const setNumber = (field: 'minutesPerDay' | 'daysPerWeek', text: string) =>
+  save.value.edit((availability) => (availability[field] = Number(text)))
+const setWindows = (windows: Availability['windows']) =>
+  save.value.edit((availability) => (availability.windows = windows))
 </script>
 
 <template>
   <div class="stack">
     <div class="row">
       <h2>A usual week</h2>
-      <span class="soft">{{ week ? `${durationWords(week)} free` : 'Drag over the half-hours in which you can study.' }}</span>
+      <span class="soft">{{
+        week ? `${durationWords(week)} free` : 'Drag over the half-hours in which you can study.'
+      }}</span>
     </div>
     <WeekPainter :model-value="document.windows" @update:model-value="setWindows" />
     <p v-for="message in problemAt('windows')" :key="message" class="bad">{{ message }}</p>
@@ -55,18 +68,41 @@ const setWindows = (windows: Availability['windows']) => save.value.edit((availa
         :error-messages="problemAt('daysPerWeek')"
         @update:model-value="setNumber('daysPerWeek', $event)"
       />
-      <v-text-field label="Time zone" :model-value="document.zone" :error-messages="problemAt('zone')" @update:model-value="(zone: string) => save.edit((availability) => (availability.zone = zone))" />
+      <v-text-field
+        label="Time zone"
+        :model-value="document.zone"
+        :error-messages="problemAt('zone')"
+        @update:model-value="(zone: string) => save.edit((availability) => (availability.zone = zone))"
+      />
     </div>
-    <p v-if="document.minutesPerDay > 360" class="mark">More than 6 hours a day costs sleep and tells little. If study keeps you from sleeping or frightens you, talk to a doctor or counsellor.</p>
-    <p v-if="document.daysPerWeek > 6" class="mark">Seven days a week leave no day off. One free day keeps people going.</p>
+    <p v-if="document.minutesPerDay > 360" class="mark">
+      More than 6 hours a day costs sleep and tells little. If study keeps you from sleeping or frightens you,
+      talk to a doctor or counsellor.
+    </p>
+    <p v-if="document.daysPerWeek > 6" class="mark">
+      Seven days a week leave no day off. One free day keeps people going.
+    </p>
     <h2 class="mt-2">Days off</h2>
     <form class="row" @submit.prevent="addDayOff">
-      <input v-model="off" class="figure" type="date" :min="workspace.today" aria-label="Day off" :aria-invalid="Boolean(offProblem) || undefined" />
+      <input
+        v-model="off"
+        class="figure"
+        type="date"
+        :min="workspace.today"
+        aria-label="Day off"
+        :aria-invalid="Boolean(offProblem) || undefined"
+      />
       <v-btn type="submit">Add the day</v-btn>
       <span v-if="offProblem" class="bad small" role="alert">{{ offProblem }}</span>
     </form>
     <div class="row">
-      <v-btn v-for="day in document.daysOff" :key="day" :aria-label="`${dateWords(day, workspace.today)}: free again`" @click="removeDayOff(day)">{{ dateWords(day, workspace.today) }} ×</v-btn>
+      <v-btn
+        v-for="day in document.daysOff"
+        :key="day"
+        :aria-label="`${dateWords(day, workspace.today)}: free again`"
+        @click="removeDayOff(day)"
+        >{{ dateWords(day, workspace.today) }} ×</v-btn
+      >
       <span v-if="!document.daysOff.length" class="soft small">None yet.</span>
     </div>
   </div>

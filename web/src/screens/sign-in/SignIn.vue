@@ -46,16 +46,35 @@ const messages = (field: string) => (problem.value?.field === field ? [problem.v
       <h1 class="large">Climber</h1>
       <p class="lead">From where you stand to the score you need: what to do on which day, until the exam.</p>
       <svg viewBox="0 0 420 150" aria-hidden="true" class="picture">
-        <path d="M0 128 C80 118 120 110 170 96 S300 60 420 30 L420 66 C300 92 240 104 170 114 S60 138 0 142 Z" class="fan" />
+        <path
+          d="M0 128 C80 118 120 110 170 96 S300 60 420 30 L420 66 C300 92 240 104 170 114 S60 138 0 142 Z"
+          class="fan"
+        />
         <path d="M0 134 C80 126 120 118 170 105 S300 76 420 48" class="line" />
         <path d="M0 58 H420" class="level" />
-        <g class="posts"><path d="M60 150 V129 M120 150 V118 M190 150 V101 M260 150 V87 M330 150 V69" /><circle cx="60" cy="129" r="4" /><circle cx="120" cy="118" r="4" /></g>
+        <g class="posts">
+          <path d="M60 150 V129 M120 150 V118 M190 150 V101 M260 150 V87 M330 150 V69" />
+          <circle cx="60" cy="129" r="4" />
+          <circle cx="120" cy="118" r="4" />
+        </g>
       </svg>
     </div>
     <form class="stack form" novalidate @submit.prevent="submit">
       <h2>{{ making ? 'Make an account' : 'Sign in' }}</h2>
-      <v-text-field v-if="making" v-model="name" label="Your name" autocomplete="name" :error-messages="messages('name')" />
-      <v-text-field v-model="email" label="E-mail" type="email" autocomplete="username" :error-messages="messages('email')" />
+      <v-text-field
+        v-if="making"
+        v-model="name"
+        label="Your name"
+        autocomplete="name"
+        :error-messages="messages('name')"
+      />
+      <v-text-field
+        v-model="email"
+        label="E-mail"
+        type="email"
+        autocomplete="username"
+        :error-messages="messages('email')"
+      />
       <v-text-field
         v-model="password"
         label="Password"
@@ -65,10 +84,16 @@ const messages = (field: string) => (problem.value?.field === field ? [problem.v
         :autocomplete="making ? 'new-password' : 'current-password'"
         :error-messages="messages('password')"
       />
-      <p v-if="problem && !['name', 'email', 'password'].includes(problem.field)" class="bad" role="alert">{{ problem.message }}</p>
+      <p v-if="problem && !['name', 'email', 'password'].includes(problem.field)" class="bad" role="alert">
+        {{ problem.message }}
+      </p>
       <div class="row mt-2">
-        <v-btn type="submit" class="main" size="default" :loading="busy">{{ making ? 'Make the account' : 'Sign in' }}</v-btn>
-        <v-btn variant="text" size="default" @click="making = !making">{{ making ? 'I have an account' : 'I am new here' }}</v-btn>
+        <v-btn type="submit" class="main" size="default" :loading="busy">{{
+          making ? 'Make the account' : 'Sign in'
+        }}</v-btn>
+        <v-btn variant="text" size="default" @click="making = !making">{{
+          making ? 'I have an account' : 'I am new here'
+        }}</v-btn>
       </div>
       <div v-if="session.demoAccounts.length" class="demo stack">
         <hr class="rule" />

@@ -10,20 +10,41 @@ import SessionActions from '../../widgets/SessionActions.vue'
 const workspace = useWorkspace()
 const sessions = computed(() => workspace.plan?.sessions ?? [])
 const today = computed(() => sessions.value.filter(({ date }) => date === workspace.today))
-const open = computed(() => sessions.value.filter(({ date, status }) => date >= workspace.today && (status === 'planned' || status === 'running')))
+const open = computed(() =>
+  sessions.value.filter(
+    ({ date, status }) => date >= workspace.today && (status === 'planned' || status === 'running'),
+  ),
+)
 const next = computed(() => open.value.find(({ status }) => status === 'running') ?? open.value[0])
 const rest = computed(() => today.value.filter(({ id }) => id !== next.value?.id))
-const slipped = computed(() => sessions.value.filter((session) => statusOf(session, workspace.today) === 'slipped' && dayNumber(workspace.today) - dayNumber(session.date) <= 21).reverse())
+const slipped = computed(() =>
+  sessions.value
+    .filter(
+      (session) =>
+        statusOf(session, workspace.today) === 'slipped' &&
+        dayNumber(workspace.today) - dayNumber(session.date) <= 21,
+    )
+    .reverse(),
+)
 const all = ref(false)
 const monday = computed(() => dateOf(mondayOf(dayNumber(workspace.today))))
 const week = computed(() => {
-  const own = sessions.value.filter(({ date }) => date >= monday.value && dayNumber(date) < dayNumber(monday.value) + 7)
-  const sum = (list: typeof own, minutes: (one: (typeof own)[number]) => number) => list.reduce((total, one) => total + minutes(one), 0)
+  const own = sessions.value.filter(
+    ({ date }) => date >= monday.value && dayNumber(date) < dayNumber(monday.value) + 7,
+  )
+  const sum = (list: typeof own, minutes: (one: (typeof own)[number]) => number) =>
+    list.reduce((total, one) => total + minutes(one), 0)
   const done = own.filter(({ status }) => status === 'done')
   return {
     done: sum(done, (one) => one.minutesDone ?? one.minutes),
-    planned: sum(own.filter(({ status }) => status !== 'skipped'), ({ minutes }) => minutes),
-    slipped: sum(own.filter((one) => statusOf(one, workspace.today) === 'slipped'), ({ minutes }) => minutes),
+    planned: sum(
+      own.filter(({ status }) => status !== 'skipped'),
+      ({ minutes }) => minutes,
+    ),
+    slipped: sum(
+      own.filter((one) => statusOf(one, workspace.today) === 'slipped'),
+      ({ minutes }) => minutes,
+    ),
   }
 })
 const when = computed(() => {
@@ -42,19 +63,37 @@ const when = computed(() => {
       <h1 class="only-reader">Today</h1>
       <div v-if="!workspace.plan" class="stack">
         <p>There is no plan yet, so there is no today either. Set-up takes a quarter of an hour.</p>
-        <div><v-btn size="default" class="main" :to="{ name: 'set-up', params: { candidateId: workspace.candidate!.id } }">To Set-up</v-btn></div>
+        <div>
+          <v-btn
+            size="default"
+            class="main"
+            :to="{ name: 'set-up', params: { candidateId: workspace.candidate!.id } }"
+            >To Set-up</v-btn
+          >
+        </div>
       </div>
       <section v-else-if="next" class="next" aria-label="Next session">
         <div class="row">
-          <span class="kind tag" :class="`kind-${next.kind}`"><span class="word">{{ kindWords[next.kind] }}</span></span>
+          <span class="kind tag" :class="`kind-${next.kind}`"
+            ><span class="word">{{ kindWords[next.kind] }}</span></span
+          >
           <span>{{ when }}</span>
         </div>
         <p class="large title" data-testid="next-title">{{ next.title }}</p>
         <p class="why">{{ next.why.text }}</p>
         <SessionActions :session="next" />
-        <p v-if="next.kind === 'test' && next.status === 'done'"><router-link :to="{ name: 'scores', params: { candidateId: workspace.candidate!.id } }">Log its score</router-link></p>
+        <p v-if="next.kind === 'test' && next.status === 'done'">
+          <router-link :to="{ name: 'scores', params: { candidateId: workspace.candidate!.id } }"
+            >Log its score</router-link
+          >
+        </p>
       </section>
-      <p v-else>Nothing is left to do in this plan. <router-link :to="{ name: 'exam-day', params: { candidateId: workspace.candidate!.id } }">To the exam day</router-link>.</p>
+      <p v-else>
+        Nothing is left to do in this plan.
+        <router-link :to="{ name: 'exam-day', params: { candidateId: workspace.candidate!.id } }"
+          >To the exam day</router-link
+        >.
+      </p>
       <template v-if="rest.length">
         <h2>{{ dateWords(workspace.today) }}</h2>
         <table class="lines">
@@ -62,9 +101,13 @@ const when = computed(() => {
             <tr v-for="session in rest" :key="session.id">
               <td class="time">{{ session.start }}</td>
               <td>
-                <span class="kind tag" :class="[`kind-${session.kind}`, `state-${session.status}`]"><span class="word">{{ kindWords[session.kind] }}</span></span>
+                <span class="kind tag" :class="[`kind-${session.kind}`, `state-${session.status}`]"
+                  ><span class="word">{{ kindWords[session.kind] }}</span></span
+                >
               </td>
-              <td>{{ session.title }}<SessionActions v-if="session.status !== 'planned'" :session="session" /></td>
+              <td>
+                {{ session.title }}<SessionActions v-if="session.status !== 'planned'" :session="session" />
+              </td>
               <td class="n">{{ durationWords(session.minutesDone ?? session.minutes) }}</td>
             </tr>
           </tbody>
@@ -73,24 +116,37 @@ const when = computed(() => {
     </div>
     <aside v-if="workspace.plan" class="beside stack">
       <h2>This week</h2>
-      <div class="meter" role="img" :aria-label="`${durationWords(week.done)} of ${durationWords(week.planned)} done`">
+      <div
+        class="meter"
+        role="img"
+        :aria-label="`${durationWords(week.done)} of ${durationWords(week.planned)} done`"
+      >
         <span :style="{ width: `${Math.min(100, (100 * week.done) / Math.max(1, week.planned))}%` }" />
       </div>
       <p>
-        <strong>{{ durationWords(week.done) }}</strong> of {{ durationWords(week.planned) }} done<template v-if="week.slipped"
+        <strong>{{ durationWords(week.done) }}</strong> of {{ durationWords(week.planned) }} done<template
+          v-if="week.slipped"
           >, <span class="bad">{{ durationWords(week.slipped) }} slipped</span></template
         >
       </p>
       <template v-if="slipped.length">
         <h2 class="mt-3">Slipped</h2>
-        <p class="small soft">Did some of it happen after all? Log it. To spread the rest over the days that are left, make the plan again in Set-up.</p>
+        <p class="small soft">
+          Did some of it happen after all? Log it. To spread the rest over the days that are left, make the
+          plan again in Set-up.
+        </p>
         <details v-for="session in all ? slipped : slipped.slice(0, 6)" :key="session.id" class="slip">
           <summary>
-            {{ session.title }} <span class="soft small">{{ distanceWords(session.date, workspace.today) }}, {{ durationWords(session.minutes) }}</span>
+            {{ session.title }}
+            <span class="soft small"
+              >{{ distanceWords(session.date, workspace.today) }}, {{ durationWords(session.minutes) }}</span
+            >
           </summary>
           <SessionActions :session="session" />
         </details>
-        <div v-if="slipped.length > 6 && !all"><v-btn @click="all = true">All {{ slipped.length }}</v-btn></div>
+        <div v-if="slipped.length > 6 && !all">
+          <v-btn @click="all = true">All {{ slipped.length }}</v-btn>
+        </div>
       </template>
       <Caution />
     </aside>

@@ -1,0 +1,174 @@
+import { gardenRecord, morning } from '../../test/fixture'
+import {
+  analyse,
+  assess,
+  dateOf,
+  dayNumber,
+  hoursNeeded,
+  instantOf,
+  oddsFor,
+  planInput,
+  planOdds,
+  previewPlan,
+  studyHours,
+  timetable,
+  verdict,
+  wallClock,
+  weekdayOf,
+} from '../index'
+
+const on = '2031-03-03'
+const record = gardenRecord()
+
+describe('the verdict', () => {
+  const found = verdict(assess(record, morning(on)))!
+  it('says where the candidate stands, what the hours bring and how likely the target is', () => {
+    expect(found.hours).toBeGreaterThan(40)
+    expect(found.gain).toBeGreaterThan(0)
+    expect(found.odds).toBeGreaterThan(0)
+    expect(found.odds).toBeLessThan(1)
+    expect(found.cuts).toHaveLength(1)
+  })
+  it('solves the hours needed: they reach the wanted chance, and a little fewer do not', () => {
+    const assessment = assess(record, morning(on))
+    const exam = dayNumber('2031-05-24')
+    const hours = hoursNeeded(assessment, 0.5, exam)!
+    const oddsWith = (h: number) => {
+      const later = assessment.landscape.startingFrom(assessment.known)
+      const { hours: split } = later.allocate(h)
+      const levels = later.levels(
+        later.topics.map((topic, at) =>
+          later.atExam(at, 1 - (1 - topic.known) * Math.exp(-split[at]! / topic.tau)),
+        ),
+      )
+      return oddsFor(assessment, exam, {
+        composite: levels.composite - assessment.landscape.now.composite,
+        sections: levels.sections.map((level, at) => level - assessment.landscape.now.sections[at]!),
+      }).odds!
+    }
+    expect(oddsWith(hours)).toBeGreaterThanOrEqual(0.5)
+    expect(oddsWith(hours - 0.2)).toBeLessThan(0.5)
+  })
+  it('its levers do what they say', () => {
+    const target = found.levers.find(({ kind }) => kind === 'target')
+    if (target?.kind !== 'target') throw new Error('no such lever')
+    const lower = verdict(
+      assess({ ...record, target: { ...record.target, scaled: target.target } }, morning(on)),
+    )!
+    expect(lower.odds).toBeGreaterThanOrEqual(0.8)
+    const sitting = found.levers.find(({ kind }) => kind === 'sitting')
+    if (sitting?.kind !== 'sitting') throw new Error('no such lever')
+    const later = verdict(
+      assess({ ...record, target: { ...record.target, sitting: 'autumn' } }, morning(on)),
+    )!
+    expect(later.odds).toBeCloseTo(sitting.odds, 12)
+  })
+  it('more free time never lowers it, a higher target never raises it', () => {
+    const odds = (change: Partial<typeof record>) =>
+      verdict(assess({ ...record, ...change }, morning(on)))!.odds!
+    const more = {
+      ...record.availability,
+      windows: [...record.availability.windows, { weekday: 7, from: '09:00', to: '12:00' }],
+    }
+    expect(odds({ availability: more })).toBeGreaterThanOrEqual(found.odds!)
+    expect(odds({ target: { ...record.target, scaled: 470 } })).toBeLessThan(found.odds!)
+  })
+  it('with no free hour says so', () => {
+    const none = verdict(
+      assess({ ...record, availability: { ...record.availability, windows: [] } }, morning(on)),
+    )!
+    expect(none.hours).toBe(0)
+    expect(none.notices[0]!.code).toBe('no-time')
+  })
+  it('there is none once the last sitting is over', () =>
+    expect(verdict(assess(record, morning('2032-01-01')))).toBeUndefined())
+})
+
+describe('a plan and its odds', () => {
+  it('a logged score moves the forecast and narrows it', () => {
+    const { plan } = previewPlan(record, morning(on), 1)!
+    const before = planOdds(assess({ ...record, plan }, morning(on)))!
+    const test = {
+      id: '00000000-0000-4000-8000-000000000001',
+      date: on,
+      form: 'wall-1',
+      source: 'other' as const,
+      seen: false,
+      note: '',
+      counts: {
+        'names-items': { right: 50, wrong: 6, blank: 4, notReached: 0 },
+        'ledgers-items': { right: 24, wrong: 3, blank: 3, notReached: 0 },
+      },
+    }
+    const after = planOdds(assess({ ...record, plan, tests: [test] }, morning(on)))!
+    expect(after.forecast.mean).toBeGreaterThan(before.forecast.mean + 5)
+    expect(after.forecast.sd).toBeLessThan(before.forecast.sd)
+    const seen = planOdds(assess({ ...record, plan, tests: [{ ...test, seen: true }] }, morning(on)))!
+    expect(seen.forecast).toEqual(before.forecast)
+  })
+  it('work that is done raises what is known, and only its topic', () => {
+    const { plan } = previewPlan(record, morning(on), 1)!
+    const session = plan.sessions.find(({ topics }) => topics.length === 1)!
+    const done = {
+      ...plan,
+      sessions: plan.sessions.map((one) =>
+        one.id === session.id ? { ...one, status: 'done' as const, minutesDone: 50 } : one,
+      ),
+    }
+    const before = analyse({ ...record, plan }, morning(on))
+    const after = analyse({ ...record, plan: done }, morning(on))
+    for (const [at, topic] of after.topics.entries()) {
+      if (topic.id === session.topics[0]) expect(topic.known).toBeGreaterThan(before.topics[at]!.known)
+      else expect(topic.known).toBe(before.topics[at]!.known)
+    }
+  })
+  it('the study hours are those that the plan places', () => {
+    const assessment = assess(record, morning(on))
+    const input = planInput(assessment, assessment.sitting!, 1)
+    const { plan } = previewPlan(record, morning(on), 1)!
+    const placed =
+      plan.sessions.filter(({ topics }) => topics.length).reduce((sum, { minutes }) => sum + minutes, 0) / 60
+    expect(placed).toBeCloseTo(studyHours(input), 9)
+  })
+})
+
+describe('exam day', () => {
+  it('counts back from the start bell', () => {
+    const day = timetable(
+      record.exam,
+      record.exam.sittings[0]!,
+      { ...record.examDay, travelMinutes: 50 },
+      { timeFactor: 1.25 },
+    )
+    expect(day.map(({ what, minute }) => [what, minute])).toEqual([
+      ['up', 9 * 60 + 30 - 30 - 50 - 75],
+      ['leave', 9 * 60 + 30 - 30 - 50],
+      ['there', 9 * 60],
+      ['section', 9 * 60 + 30],
+      ['break', 9 * 60 + 30 + 94],
+      ['section', 9 * 60 + 30 + 104],
+      ['end', 9 * 60 + 30 + 104 + 57],
+    ])
+  })
+})
+
+describe('days and clocks', () => {
+  it('day numbers and weekdays', () => {
+    expect(dayNumber('1970-01-01')).toBe(0)
+    expect(dateOf(dayNumber('2028-02-29') + 1)).toBe('2028-03-01')
+    expect(weekdayOf(dayNumber('2026-11-23'))).toBe(1)
+    expect(weekdayOf(dayNumber('1969-12-28'))).toBe(7)
+  })
+  it('clock changes: a skipped time moves on, a doubled one is the first', () => {
+    // Southern zone with a change at 02:00 on 2031-10-05, and back at 03:00 on 2031-04-06.
+    expect(instantOf('2031-10-05', '02:30', 'Australia/Hobart')).toBe('2031-10-04T16:30:00Z')
+    expect(instantOf('2031-04-06', '02:30', 'Australia/Hobart')).toBe('2031-04-05T15:30:00Z')
+    expect(instantOf('2031-04-06', '18:00', 'Australia/Hobart')).toBe('2031-04-06T08:00:00Z')
+    expect(instantOf('2031-10-05', '18:00', 'Australia/Hobart')).toBe('2031-10-05T07:00:00Z')
+    expect(instantOf('2031-01-01', '24:00', 'Etc/UTC')).toBe('2031-01-02T00:00:00Z')
+    expect(wallClock('2031-10-05T07:00:00Z', 'Australia/Hobart')).toEqual({
+      date: '2031-10-05',
+      minute: 18 * 60,
+    })
+  })
+})

@@ -1,0 +1,91 @@
+// Pictures of the main views from a running demo, for docs/screenshots:
+//   CLIMBER_NOW=2026-11-23T16:10:00Z PORT=4470 npm run demo
+//   node scripts/pictures.mjs http://127.0.0.1:4470 docs/screenshots [view ...]
+import { mkdirSync } from 'node:fs'
+import path from 'node:path'
+import { chromium } from '@playwright/test'
+
+const [base, folder, ...only] = process.argv.slice(2)
+const idrel = 'Idrel Pellowick'
+/** Name, who is signed in, candidate, screen, and what to do there first. */
+const views = [
+  ['sign-in', null],
+  ['roster', 'Corvane Tessel'],
+  ['today', 'Corvane Tessel', idrel, 'today'],
+  ['plan', 'Corvane Tessel', 'Wenna Tarrowby', 'plan'],
+  ['scores', 'Corvane Tessel', idrel, 'scores'],
+  ['pacing', 'Corvane Tessel', idrel, 'pacing'],
+  ['exam-day', 'Corvane Tessel', 'Maudra Okonby', 'exam-day'],
+  ['set-up-baseline', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', 'Where you stand'],
+  ['set-up-target', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', 'Target'],
+  ['set-up-time', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', 'Free time'],
+  ['set-up-exam', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', 'Exam'],
+  ['set-up-habits', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', 'How you work'],
+  ['log-test', 'Corvane Tessel', idrel, 'scores', 'Log a test'],
+  ['new', 'Corvane Tessel'],
+  ['exams', 'Corvane Tessel'],
+]
+const sizes = { wide: { width: 1280, height: 800 }, phone: { width: 390, height: 844 } }
+const wanted = (name) => !only.length || only.some((one) => name === one || name.startsWith(`${one}@`))
+
+mkdirSync(folder, { recursive: true })
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+})
+for (const [size, viewport] of Object.entries(sizes))
+  for (const scheme of process.env.SCHEME ? [process.env.SCHEME] : ['light']) {
+    const page = await browser.newPage({ viewport, colorScheme: scheme })
+    page.on(
+      'console',
+      (message) =>
+        ['error', 'warning'].includes(message.type()) &&
+        console.log(`${size}: ${message.text().slice(0, 200)}`),
+    )
+    page.on('pageerror', (error) => console.log(`${size}: ${error.message}`))
+    let signed = null
+    for (const [name, who, candidate, screen, press] of views) {
+      if (!wanted(name) || (process.env.SIZE && process.env.SIZE !== size)) continue
+      if (who !== signed) {
+        await page.goto(`${base}/sign-in`)
+        await page.getByRole('button', { name: who }).click()
+        await page.waitForURL(`${base}/`)
+        signed = who
+      }
+      if (!who) await page.goto(`${base}/sign-in`)
+      else if (name === 'new' || name === 'exams') await page.goto(`${base}/${name}`)
+      else {
+        await page.goto(`${base}/`)
+        await page.getByTestId('roster-row').first().waitFor()
+        if (candidate) {
+          await page.getByRole('link', { name: candidate }).click()
+          await page
+            .getByRole('link', {
+              name: {
+                today: 'Today',
+                plan: 'Plan',
+                scores: 'Scores',
+                pacing: 'Pacing',
+                'exam-day': 'Exam day',
+                'set-up': 'Set-up',
+              }[screen],
+              exact: true,
+            })
+            .click()
+          if (press) await page.getByRole(screen === 'set-up' ? 'tab' : 'button', { name: press }).click()
+        }
+      }
+      await page.waitForLoadState('networkidle')
+      await page.waitForTimeout(400)
+      await page.screenshot({ path: path.join(folder, `${name}@${size}.png`) })
+    }
+    await page.close()
+  }
+await browser.close()

@@ -1,0 +1,122 @@
+import { randomUUID } from 'node:crypto'
+import { type Candidate, type RouteName, routes } from '@climber/contract'
+import { type Database } from '../src/database'
+import { type App, appOn, Browser, candidateFile, freshDatabase, sample } from './harness'
+
+let database: Database
+let app: App
+let owner: Browser
+let stranger: Browser
+let candidate: Candidate
+let sessionId: string
+const testId = randomUUID()
+const test = () => ({
+  id: testId,
+  date: '2030-01-12',
+  form: 'tidewise-1',
+  source: 'other' as const,
+  seen: false,
+  note: '',
+  counts: {
+    'streams-items': { right: 20, wrong: 12, blank: 8, notReached: 0 },
+    'passage-items': { right: 12, wrong: 12, blank: 6, notReached: 0 },
+    'signals-items': { right: 25, wrong: 15, blank: 5, notReached: 0 },
+  },
+})
+
+beforeAll(async () => {
+  database = await freshDatabase()
+  app = appOn(database)
+  owner = new Browser(app)
+  await owner.signUp()
+  candidate = await owner.importCandidate()
+  const plan = await owner.send('put', `/api/candidates/${candidate.id}/plan`, { version: 0, seed: 1 })
+  sessionId = plan.body.sessions[0].id
+  await owner.send('put', `/api/candidates/${candidate.id}/tests/${testId}`, { version: 0, test: test() })
+  stranger = new Browser(app)
+  await stranger.signUp()
+})
+afterAll(() => database.sequelize.close())
+
+/** A well-formed request for every route, so that a refusal is about who asks and nothing else. */
+const bodies: Partial<Record<RouteName, () => object>> = {
+  signUp: () => ({ email: 'x@mail.example', password: 'long enough', name: 'X' }),
+  createExam: () => ({ file: sample() }),
+  createCandidate: () => ({ name: 'X', examId: candidate.examId, self: false }),
+  savePart: () => ({ version: 1, document: { name: 'Taken over', note: '' } }),
+  makePlan: () => ({ version: 1, seed: 1 }),
+  saveSession: () => ({ version: 1, status: 'done', minutesDone: 10 }),
+  saveTest: () => ({ version: 1, test: test() }),
+  importFile: () => ({ file: candidateFile() }),
+}
+function addressed(name: RouteName): string {
+  const ids: Record<string, string> = {
+    candidateId: candidate.id,
+    examId: candidate.examId,
+    part: 'candidate',
+    sessionId,
+    testId,
+  }
+  return routes[name].path.replace(/:(\w+)/g, (_, key: string) => ids[key] ?? key)
+}
+const names = Object.keys(routes) as RouteName[]
+const ask = (browser: Browser, name: RouteName) =>
+  browser.send(routes[name].method.toLowerCase() as 'get', addressed(name), bodies[name]?.())
+
+describe('every route, as the wrong person', () => {
+  it.each(names.filter((name) => routes[name].who !== 'anyone'))(
+    '%s wants a signed-in user',
+    async (name) => {
+      const nobody = new Browser(app)
+      await nobody.arrive()
+      expect((await ask(nobody, name)).status).toBe(401)
+    },
+  )
+  it.each(names.filter((name) => routes[name].who === 'candidate' || routes[name].who === 'exam'))(
+    '%s tells a stranger the same as for what does not exist',
+    async (name) => {
+      const answer = await ask(stranger, name)
+      expect(answer.status).toBe(404)
+      const missing = await stranger.send(
+        routes[name].method.toLowerCase() as 'get',
+        addressed(name).replace(candidate.id, randomUUID()).replace(candidate.examId, randomUUID()),
+        bodies[name]?.(),
+      )
+      const { request: _a, ...said } = answer.body
+      const { request: _b, ...saidOfNothing } = missing.body
+      expect(said).toEqual(saidOfNothing)
+    },
+  )
+  it.each(['createCandidate', 'importFile', 'createExam'] as const)(
+    '%s does not reach into another workspace by its id',
+    async (name) => {
+      const answer = await ask(stranger, name)
+      expect([404, 409]).toContain(answer.status)
+      expect(JSON.stringify(answer.body)).not.toContain('Orla')
+    },
+  )
+  it('lists show nothing of others', async () => {
+    for (const name of ['listCandidates', 'listExams'] as const)
+      expect((await ask(stranger, name)).body).toEqual([])
+  })
+  it('nothing was changed by any of it', async () => {
+    const again = (await owner.send('get', `/api/candidates/${candidate.id}`)).body as Candidate
+    expect(again.parts.candidate!.document).toEqual(candidate.parts.candidate!.document)
+    expect(again.tests).toHaveLength(1)
+    expect(again.plan!.version).toBe(1)
+  })
+})
+
+describe('the candidate themself', () => {
+  it('opens their own record, and the exam, though they are no member of the workspace', async () => {
+    const self = new Browser(app)
+    const { user } = await self.signUp()
+    await database.models.candidates.update({ userId: user!.id }, { where: { id: candidate.id } })
+    const answer = await self.send('get', `/api/candidates/${candidate.id}`)
+    expect(answer.body.mine).toBe(true)
+    expect((await self.send('get', `/api/exams/${candidate.examId}`)).status).toBe(200)
+    expect((await self.send('get', '/api/candidates')).body).toHaveLength(1)
+    await database.models.candidates.update({ userId: null }, { where: { id: candidate.id } })
+    expect((await self.send('get', `/api/candidates/${candidate.id}`)).status).toBe(404)
+  })
+})

@@ -1,0 +1,265 @@
+import { randomUUID } from 'node:crypto'
+import ICAL from 'ical.js'
+import { type Candidate, ClimberFile, type StoredPlan } from '@climber/contract'
+import { analyse } from '@climber/core'
+import { type Database, migrate } from '../src/database'
+import { load, recordOf } from '../src/services/record'
+import { type App, appOn, Browser, candidateFile, dropEverything, freshDatabase, now } from './harness'
+
+let database: Database
+let app: App
+let browser: Browser
+let candidate: Candidate
+const at = (rest: string) => `/api/candidates/${candidate.id}${rest}`
+const counts = (streams: number) => ({
+  'streams-items': { right: streams, wrong: 36 - streams, blank: 4, notReached: 0 },
+  'passage-items': { right: 12, wrong: 12, blank: 6, notReached: 0 },
+  'signals-items': { right: 25, wrong: 15, blank: 5, notReached: 0 },
+})
+const practice = (id: string, more: object = {}) => ({
+  id,
+  date: '2030-01-12',
+  form: 'tidewise-1',
+  source: 'other',
+  seen: false,
+  note: '',
+  counts: counts(20),
+  ...more,
+})
+
+beforeAll(async () => {
+  database = await freshDatabase()
+  app = appOn(database)
+  browser = new Browser(app)
+  await browser.signUp()
+  candidate = await browser.importCandidate()
+})
+afterAll(() => database.sequelize.close())
+
+describe('parts', () => {
+  const save = (version: number, document: object, part = 'target') =>
+    browser.send('put', at(`/parts/${part}`), { version, document })
+
+  it('are saved with a version, and a save sent twice is stored once', async () => {
+    const first = await save(1, { scaled: 310, sitting: 'second' })
+    expect(first.body).toMatchObject({ version: 2, document: { scaled: 310 }, changedBy: 'Someone' })
+    expect((await save(1, { scaled: 310, sitting: 'second' })).body.version).toBe(2)
+  })
+  it('refuse an edit that would overwrite another, and show it', async () => {
+    const answer = await save(1, { scaled: 350, sitting: 'second' })
+    expect(answer.status).toBe(409)
+    expect(answer.body).toMatchObject({
+      code: 'conflict',
+      changedBy: 'Someone',
+      current: { version: 2, document: { scaled: 310 } },
+    })
+  })
+  it('of two edits at the same moment one is kept and the other hears of it', async () => {
+    const answers = await Promise.all([save(2, { scaled: 320 }), save(2, { scaled: 330 })])
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 409])
+  })
+  it.each([
+    [
+      'sums over the item count',
+      'diagnosis',
+      { sections: { 'streams-items': { right: 40, wrong: 5, blank: 0 } } },
+      'sections.streams-items',
+      /add up to 45; the section has 40/,
+    ],
+    ['a diagnostic still to come', 'diagnosis', { date: '2030-02-01' }, 'date', /still to come/],
+    [
+      'a sitting that is over',
+      'target',
+      { sitting: 'gone' },
+      'sitting',
+      /is over; choose one after 2030-01-15/,
+    ],
+    ['a sitting that the exam does not have', 'target', { sitting: 'never' }, 'sitting', /no sitting never/],
+    [
+      'windows that overlap',
+      'availability',
+      {
+        windows: [
+          { weekday: 1, from: '10:00', to: '12:00' },
+          { weekday: 1, from: '11:00', to: '13:00' },
+        ],
+      },
+      'windows',
+      /starts before/,
+    ],
+    [
+      'a window that ends before it starts',
+      'availability',
+      { windows: [{ weekday: 1, from: '12:00', to: '10:00' }] },
+      'windows.0.to',
+      /end after it starts/,
+    ],
+    ['no such zone', 'availability', { zone: 'Nowhere/Atall' }, 'zone', /time zone/],
+    ['eight days a week', 'availability', { daysPerWeek: 8 }, 'daysPerWeek', /7 days/],
+  ])('%s is explained at its field', async (_name, part, document, field, message) => {
+    const answer = await save(0, document, part)
+    expect(answer.status).toBe(422)
+    expect(answer.body.field).toBe(field)
+    expect(answer.body.issues[0].message).toMatch(message)
+  })
+})
+
+describe('the plan', () => {
+  let plan: StoredPlan
+  it('is made, and only from the version it replaces', async () => {
+    const answer = await browser.send('put', at('/plan'), { version: 0, seed: 1 })
+    plan = answer.body as StoredPlan
+    expect(plan.version).toBe(1)
+    expect(plan.sessions.length).toBeGreaterThan(50)
+    expect((await browser.send('put', at('/plan'), { version: 0, seed: 1 })).status).toBe(409)
+  })
+  it('logs minutes on a session, once however often it is sent', async () => {
+    const [session] = plan.sessions
+    const done = { version: session!.version, status: 'done', minutesDone: 40 }
+    const first = await browser.send('put', at(`/sessions/${session!.id}`), done)
+    expect(first.body).toMatchObject({ status: 'done', minutesDone: 40, version: 2 })
+    expect((await browser.send('put', at(`/sessions/${session!.id}`), done)).body.version).toBe(2)
+    expect(
+      (await browser.send('put', at(`/sessions/${session!.id}`), { version: 1, status: 'skipped' })).status,
+    ).toBe(409)
+  })
+  it('made again keeps what was done', async () => {
+    const answer = await browser.send('put', at('/plan'), { version: 1, seed: 2 })
+    const again = answer.body as StoredPlan
+    expect(again.sessions.find(({ id }) => id === plan.sessions[0]!.id)).toMatchObject({
+      status: 'done',
+      minutesDone: 40,
+    })
+  })
+  it('without a sitting to come is refused at that field', async () => {
+    const file = candidateFile()
+    const other = await browser.importCandidate({
+      ...file,
+      exam: { ...file.exam, sittings: [] },
+      target: { scaled: 300 },
+    })
+    const answer = await browser.send('put', `/api/candidates/${other.id}/plan`, { version: 0, seed: 1 })
+    expect([answer.status, answer.body.field]).toEqual([422, 'target.sitting'])
+  })
+})
+
+describe('practice tests', () => {
+  const id = randomUUID()
+  it('are stored under the id of the client, once', async () => {
+    const send = () => browser.send('put', at(`/tests/${id}`), { version: 0, test: practice(id) })
+    expect((await send()).body.version).toBe(1)
+    expect((await send()).body.version).toBe(1)
+    expect(((await browser.send('get', at(''))).body as Candidate).tests).toHaveLength(1)
+  })
+  it.each([
+    ['a day to come', { date: '2030-02-01' }, 'date'],
+    ['an unknown form', { form: 'nothing-9' }, 'form'],
+    [
+      'counts over the items',
+      { counts: { ...counts(20), 'passage-items': { right: 30, wrong: 5, blank: 0 } } },
+      'counts.passage-items',
+    ],
+    [
+      'a section left out',
+      { counts: { 'streams-items': counts(20)['streams-items'] } },
+      'counts.passage-items',
+    ],
+  ])('%s is explained at its field', async (_name, change, field) => {
+    const other = randomUUID()
+    const answer = await browser.send('put', at(`/tests/${other}`), {
+      version: 0,
+      test: practice(other, change),
+    })
+    expect([answer.status, answer.body.field]).toEqual([422, field])
+  })
+  it('can be deleted and put back', async () => {
+    await browser.send('delete', at(`/tests/${id}`))
+    expect(((await browser.send('get', at(''))).body as Candidate).tests).toHaveLength(0)
+    expect((await browser.send('put', at(`/tests/${id}`), { version: 0, test: practice(id) })).status).toBe(
+      200,
+    )
+  })
+})
+
+describe('open files', () => {
+  it('the whole record goes out, and in again on an empty database unchanged', async () => {
+    const out = await browser.send('get', at('/file'))
+    expect(ClimberFile.safeParse(out.body).success).toBe(true)
+    const before = (await browser.send('get', at(''))).body as Candidate
+    await dropEverything(database)
+    await migrate(database)
+    const newcomer = new Browser(app)
+    await newcomer.signUp()
+    const after = await newcomer.importCandidate(out.body as ClimberFile)
+    expect(after.plan!.sessions.map(({ version: _v, ...session }) => session)).toEqual(
+      before.plan!.sessions.map(({ version: _v, ...session }) => session),
+    )
+    expect(after.tests).toEqual(before.tests)
+    const again = await newcomer.send('get', `/api/candidates/${after.id}/file`)
+    expect(again.text).toBe(out.text)
+    browser = newcomer
+    candidate = after
+  })
+  it('keep keys that this version does not know', async () => {
+    const other = await browser.importCandidate({
+      ...candidateFile(),
+      moods: [{ day: 1, mood: 'calm' }],
+    } as unknown as ClimberFile)
+    const out = await browser.send('get', `/api/candidates/${other.id}/file`)
+    expect(out.body.moods).toEqual([{ day: 1, mood: 'calm' }])
+  })
+  it('that are broken are refused with every path, and nothing is stored', async () => {
+    const file = candidateFile() as unknown as {
+      exam: { sections: { minutes: number }[] }
+      target: { sitting: string }
+    }
+    file.exam.sections[0]!.minutes = -5
+    file.target.sitting = 'nowhere'
+    const id = randomUUID()
+    const answer = await browser.send('put', `/api/candidates/${id}/file`, { file })
+    expect(answer.status).toBe(422)
+    expect(answer.body.issues.map(({ field }: { field: string }) => field)).toContain(
+      'file.exam.sections.0.minutes',
+    )
+    expect((await browser.send('get', `/api/candidates/${id}`)).status).toBe(404)
+  })
+  it('of a newer major version are refused', async () => {
+    const answer = await browser.send('put', `/api/candidates/${randomUUID()}/file`, {
+      file: { ...candidateFile(), climber: 2 },
+    })
+    expect(answer.body.issues[0].message).toMatch(/version 2; this Climber reads version 1/)
+  })
+})
+
+describe('the calendar file', () => {
+  it('opens in a standard parser, with a UID for each session that stays when the plan is made again', async () => {
+    const read = async () => {
+      const { text } = await browser.send('get', at('/plan.ics'))
+      const calendar = new ICAL.Component(ICAL.parse(text))
+      return calendar.getAllSubcomponents('vevent').map((event) => new ICAL.Event(event))
+    }
+    const first = await read()
+    const { plan } = (await browser.send('get', at(''))).body as Candidate
+    expect(first).toHaveLength(plan!.sessions.length + 1)
+    expect(new Set(first.map(({ uid }) => uid)).size).toBe(first.length)
+    const session = plan!.sessions.find(({ status }) => status === 'planned')!
+    const event = first.find(({ uid }) => uid.startsWith(`${session.id}.`))!
+    expect(event.startDate.toJSDate().toISOString()).toBe(`${session.date}T${session.start}:00.000Z`)
+    expect(event.duration.toSeconds()).toBe(session.minutes * 60)
+    await browser.send('put', at('/plan'), { version: plan!.version, seed: 1 })
+    const second = new Set((await read()).map(({ uid }) => uid))
+    const kept = first.filter(({ uid }) => second.has(uid)).length
+    expect(kept / first.length).toBeGreaterThan(0.8)
+  })
+})
+
+describe('browser and server agree to the digit', () => {
+  it('on everything that the core makes of a stored record', async () => {
+    const row = (await database.models.candidates.findByPk(candidate.id))!
+    const stored = recordOf(await load({ ...database, clock: undefined as never, demo: false }, row))
+    const moment = { date: now.slice(0, 10), minute: 600 }
+    // What the browser gets has been through JSON and the structured clone of the worker.
+    const sent = structuredClone(JSON.parse(JSON.stringify(stored))) as typeof stored
+    expect(JSON.stringify(analyse(sent, moment))).toBe(JSON.stringify(analyse(stored, moment)))
+  })
+})
