@@ -63,5 +63,37 @@ export default tseslint.config(
     ['web/src/**/*.ts', 'web/src/**/*.vue'],
     [never(['@climber/server', '**/server/**', 'node:*'], 'web talks to the server through the contract')],
   ),
+  {
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-properties': [
+        'error',
+        ...[
+          'exp',
+          'log',
+          'log2',
+          'log10',
+          'log1p',
+          'expm1',
+          'pow',
+          'hypot',
+          'cbrt',
+          'sin',
+          'cos',
+          'tan',
+          'random',
+        ].map((property) => ({
+          object: 'Math',
+          property,
+          message: 'engines differ here: use exact/functions.ts',
+        })),
+      ],
+      'no-restricted-syntax': [
+        'error',
+        { selector: "BinaryExpression[operator='**']", message: 'engines differ here: multiply' },
+      ],
+    },
+  },
   prettier,
 )

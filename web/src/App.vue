@@ -8,6 +8,7 @@ const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
   (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
 function press(event: KeyboardEvent): void {
+  if (event.key === 'Escape') keys.value = false
   if (event.key === '?' && !typing(event.target)) {
     keys.value = true
     event.preventDefault()

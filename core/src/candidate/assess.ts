@@ -1,3 +1,4 @@
+import { norm, square } from '../exact/functions'
 import type { ExamFormat, Form, PracticeTest, Sitting } from '@climber/contract'
 import { diagnose, type DiagnosisResult } from '../diagnosis/diagnose'
 import { forecast, type Forecast, type ForecastModel, type Observation, oddsOf } from '../forecast/forecast'
@@ -14,7 +15,7 @@ import { type CandidateRecord, type Moment, sittingOf, startDate } from './recor
 /** Spreads as shares of a scale's range; the worked examples of docs/models.md, 8 have a range of 200. */
 const dayOfShare = 0.04
 const offsetShare = 0.05
-const walkShare = 0.5 / 200 ** 2
+const walkShare = 0.5 / (200 * 200)
 const formErrorShare = 0.02
 const rateSd = 0.5
 /** Hours assumed ahead when the slopes of conversion tables are taken. */
@@ -49,7 +50,16 @@ export interface Assessment {
   touches: DayNumber[][]
   scored: ScoredTest[]
   done: Study[]
+  /** Prior and observations of the forecast, for the composite and for each section. */
+  scales: { composite: ScaleForecast; sections: ScaleForecast[] }
 }
+
+interface ScaleForecast {
+  model: ForecastModel
+  tests: Observation[]
+}
+
+type Bare = Omit<Assessment, 'scales'>
 
 /** Scores of all logged tests, oldest first; those with counts missing are left out. */
 export function scoreTests(exam: ExamFormat, tests: PracticeTest[]): ScoredTest[] {
@@ -68,7 +78,7 @@ export function assess(record: CandidateRecord, now: Moment): Assessment {
   const today = dayNumber(now.date)
   const done = studyOf(record.plan?.sessions ?? [], today, false)
   const { known, touches } = knowledgeAfter(landscape, done)
-  return {
+  const bare: Bare = {
     record,
     now,
     today,
@@ -81,9 +91,17 @@ export function assess(record: CandidateRecord, now: Moment): Assessment {
     scored: scoreTests(record.exam, record.tests),
     done,
   }
+  const scaleOf = (scale: Scale): ScaleForecast => ({
+    model: modelOf(bare, scale),
+    tests: observationsOf(bare, scale),
+  })
+  return {
+    ...bare,
+    scales: { composite: scaleOf('composite'), sections: record.exam.sections.map((_, at) => scaleOf(at)) },
+  }
 }
 
-const pick = (levels: { sections: number[]; composite: number }, scale: Scale): number =>
+const pick = <T>(levels: { sections: T[]; composite: T }, scale: Scale): T =>
   scale === 'composite' ? levels.composite : levels.sections[scale]!
 
 export function stepOf(exam: ExamFormat, scale: Scale): number {
@@ -91,7 +109,7 @@ export function stepOf(exam: ExamFormat, scale: Scale): number {
 }
 
 /** Prior of the forecast on a scale. */
-export function modelOf({ record: { exam }, landscape }: Assessment, scale: Scale): ForecastModel {
+function modelOf({ record: { exam }, landscape }: Bare, scale: Scale): ForecastModel {
   const { low, high } =
     scale === 'composite' ? compositeRange(exam) : rangeOf(exam.sections[scale]!.conversion)
   const range = high - low
@@ -99,14 +117,14 @@ export function modelOf({ record: { exam }, landscape }: Assessment, scale: Scal
     start: pick(landscape.now, scale),
     startSd: pick(landscape.spread(), scale),
     rateSd,
-    walk: walkShare * range ** 2,
+    walk: walkShare * square(range),
     offsetSd: offsetShare * range,
     dayOfSd: dayOfShare * range,
   }
 }
 
 /** Spread of one test's score about the level: the form's own error and the binomial's, on the scale. */
-function testSd(assessment: Assessment, { test, form }: ScoredTest, scale: Scale): number {
+function testSd(assessment: Bare, { test, form }: ScoredTest, scale: Scale): number {
   const { exam } = assessment.record
   const weights = compositeWeights(exam)
   const sds = exam.sections.map((section, at) => {
@@ -116,16 +134,16 @@ function testSd(assessment: Assessment, { test, form }: ScoredTest, scale: Scale
     for (const group of section.groups) {
       const counts = test.counts[group.id]!
       const p = Math.min(0.95, Math.max(0.05, counts.right / group.items))
-      variance += group.items * p * (1 - p) * (group.perRight + group.perWrong) ** 2
+      variance += group.items * p * (1 - p) * square(group.perRight + group.perWrong)
     }
     const slope = assessment.landscape.slope(at, 0.4 * itemsOf(section), 0.8 * itemsOf(section))
-    return Math.hypot(Math.sqrt(variance) * slope, formErrorShare * (range.high - range.low))
+    return norm(Math.sqrt(variance) * slope, formErrorShare * (range.high - range.low))
   })
-  return scale === 'composite' ? Math.hypot(...sds.map((sd, at) => sd * weights[at]!)) : sds[scale]!
+  return scale === 'composite' ? norm(...sds.map((sd, at) => sd * weights[at]!)) : sds[scale]!
 }
 
 /** Logged tests as the forecast sees them; forms seen before are left out. */
-export function observationsOf(assessment: Assessment, scale: Scale): Observation[] {
+function observationsOf(assessment: Bare, scale: Scale): Observation[] {
   const counted = assessment.scored.filter(({ test }) => !test.seen)
   const days = counted.map(({ test }) => dayNumber(test.date))
   const gains = gainsAt(assessment.landscape, assessment.done, days)
@@ -145,8 +163,7 @@ export function outlook(
   days: DayNumber[],
   dayOf = false,
 ): ScalePoint[] {
-  const model = modelOf(assessment, scale)
-  const tests = observationsOf(assessment, scale)
+  const { model, tests } = pick(assessment.scales, scale)
   const sessions = assessment.record.plan?.sessions ?? []
   const gains = gainsAt(assessment.landscape, studyOf(sessions, assessment.today, true), days)
   return days.map((day, at) => ({
@@ -189,11 +206,10 @@ export function oddsFor(
   gain: { sections: number[]; composite: number },
 ): Odds {
   const { exam } = assessment.record
-  const at = (scale: Scale) =>
-    forecast(modelOf(assessment, scale), observationsOf(assessment, scale), {
-      day: Math.max(0, day - assessment.start),
-      gain: pick(gain, scale),
-    })
+  const at = (scale: Scale) => {
+    const { model, tests } = pick(assessment.scales, scale)
+    return forecast(model, tests, { day: Math.max(0, day - assessment.start), gain: pick(gain, scale) })
+  }
   const target = targetOf(assessment.record)
   const whole = at('composite')
   const cuts = exam.sections.flatMap(({ id, cut }, section) => {

@@ -1,3 +1,4 @@
+import { norm } from '../exact/functions'
 import type { ExamFormat, Settings } from '@climber/contract'
 import type { DiagnosisResult } from '../diagnosis/diagnose'
 import { allocate, knownAfter, type Learnable } from '../hours/allocate'
@@ -145,6 +146,6 @@ export class Landscape {
       const marks = expectedRaw(section, 1) - expectedRaw(section, 0)
       return state.sd * marks * this.slope(at, raw, raw)
     })
-    return { sections, composite: Math.hypot(...sections.map((sd, at) => sd * weights[at]!)) }
+    return { sections, composite: norm(...sections.map((sd, at) => sd * weights[at]!)) }
   }
 }

@@ -1,3 +1,4 @@
+import { ln } from '../exact/functions'
 import type { PlanNotice } from '@climber/contract'
 import { normalCdf } from '../forecast/normal'
 import { knownAfter } from '../hours/allocate'
@@ -87,7 +88,7 @@ function topicsToStrong(assessment: Assessment, examDay: number): Lever {
   const order = landscape.topics
     .map((topic, at) => ({ at, gap: Math.max(0, strong - known[at]!), value: topic.value, tau: topic.tau }))
     .filter(({ gap, value }) => gap > 0 && value > 0)
-    .map((entry) => ({ ...entry, hours: entry.tau * Math.log((1 - known[entry.at]!) / (1 - strong)) }))
+    .map((entry) => ({ ...entry, hours: entry.tau * ln((1 - known[entry.at]!) / (1 - strong)) }))
     .sort((a, b) => (b.value * b.gap) / b.hours - (a.value * a.gap) / a.hours)
   const then = [...known]
   const topics: string[] = []

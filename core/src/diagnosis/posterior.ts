@@ -1,3 +1,4 @@
+import { exp, ln } from '../exact/functions'
 /** Counts that bear on knowledge: right, wrong, and blanks that were reached and passed over. */
 export interface Evidence {
   right: number
@@ -33,11 +34,11 @@ export function posterior(priorMean: number, evidence: Evidence, choices: number
     const k = (cell + 0.5) / cells
     const right = k + (1 - k) * guess
     const log =
-      a * Math.log(k) +
-      b * Math.log(1 - k) +
-      evidence.right * Math.log(right) +
-      evidence.wrong * Math.log(1 - right) +
-      evidence.skipped * Math.log(1 - k)
+      a * ln(k) +
+      b * ln(1 - k) +
+      evidence.right * ln(right) +
+      evidence.wrong * ln(1 - right) +
+      evidence.skipped * ln(1 - k)
     logs[cell] = log
     if (log > peak) peak = log
   }
@@ -46,7 +47,7 @@ export function posterior(priorMean: number, evidence: Evidence, choices: number
   let second = 0
   for (let cell = 0; cell < cells; cell++) {
     const k = (cell + 0.5) / cells
-    const weight = Math.exp(logs[cell]! - peak)
+    const weight = exp(logs[cell]! - peak)
     logs[cell] = weight
     total += weight
     first += weight * k

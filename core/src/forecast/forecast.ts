@@ -1,3 +1,4 @@
+import { square } from '../exact/functions'
 import { normalCdf, z80 } from './normal'
 
 /** A scored practice test as the forecast sees it. */
@@ -64,12 +65,12 @@ export function forecast(
   at: { day: number; gain: number },
   dayOf = true,
 ): Forecast {
-  const rateVariance = model.rateSd ** 2
-  const startVariance = model.startSd ** 2
+  const rateVariance = square(model.rateSd)
+  const startVariance = square(model.startSd)
   const level = (a: { day: number; gain: number }, b: { day: number; gain: number }) =>
     startVariance + rateVariance * a.gain * b.gain + model.walk * Math.min(a.day, b.day)
   const offset = (a: Observation, b: Observation) =>
-    a.source === 'other' && b.source === 'other' ? model.offsetSd ** 2 : 0
+    a.source === 'other' && b.source === 'other' ? square(model.offsetSd) : 0
   const priorMean = model.start + at.gain
   const priorVariance = level(at, at)
   let mean = priorMean
@@ -78,7 +79,7 @@ export function forecast(
   let shift = 0
   if (tests.length) {
     const covariance = tests.map((a, row) =>
-      tests.map((b, column) => level(a, b) + offset(a, b) + (row === column ? a.sd ** 2 : 0)),
+      tests.map((b, column) => level(a, b) + offset(a, b) + (row === column ? square(a.sd) : 0)),
     )
     const cross = tests.map((test) => level(test, at))
     const residual = tests.map((test) => test.score - model.start - test.gain)
@@ -91,11 +92,11 @@ export function forecast(
       weights,
     )
     shift = dot(
-      tests.map((test) => (test.source === 'other' ? model.offsetSd ** 2 : 0)),
+      tests.map((test) => (test.source === 'other' ? square(model.offsetSd) : 0)),
       weights,
     )
   }
-  const sd = Math.sqrt(Math.max(0, variance) + (dayOf ? model.dayOfSd ** 2 : 0))
+  const sd = Math.sqrt(Math.max(0, variance) + (dayOf ? square(model.dayOfSd) : 0))
   return { mean, sd, low: mean - z80 * sd, high: mean + z80 * sd, rate, offset: shift }
 }
 

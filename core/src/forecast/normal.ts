@@ -1,3 +1,4 @@
+import { exp } from '../exact/functions'
 /**
  * Standard normal distribution function, absolute error below 1e-14: Marsaglia's Taylor series about 0 inside 6 standard
  * deviations, 0 and 1 beyond (Marsaglia 2004, Evaluating the normal distribution).
@@ -11,7 +12,7 @@ export function normalCdf(z: number): number {
     term *= (z * z) / i
     sum += term
   }
-  return 0.5 + (sum * Math.exp((-z * z) / 2)) / Math.sqrt(2 * Math.PI)
+  return 0.5 + (sum * exp((-z * z) / 2)) / Math.sqrt(2 * Math.PI)
 }
 
 /** z of the 90th hundredth: a central 80% range is mean +- this many standard deviations. */

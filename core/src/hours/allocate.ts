@@ -1,3 +1,4 @@
+import { exp, ln } from '../exact/functions'
 /** A topic as the hours see it: points if fully known, share known, hours that close 63% of the rest. */
 export interface Learnable {
   value: number
@@ -19,7 +20,7 @@ export const yieldOf = ({ value, known, tau }: Learnable): number => (value * (1
 
 /** Knowledge after `hours` more: 1 - (1-k) exp(-h/tau). */
 export const knownAfter = ({ known, tau }: Learnable, hours: number): number =>
-  1 - (1 - known) * Math.exp(-hours / tau)
+  1 - (1 - known) * exp(-hours / tau)
 
 /**
  * The split of `hours` over topics that maximises total points. The problem is concave and separable, so the
@@ -37,7 +38,7 @@ export function allocate(topics: Learnable[], hours: number): Allocation {
   let logMarginal = -Infinity
   for (let at = 0; at < order.length && hours > 0; at++) {
     const entry = order[at]!
-    const log = Math.log(entry.yield)
+    const log = ln(entry.yield)
     if (taus > 0 && log <= logMarginal) break
     taus += entry.tau
     logs += entry.tau * log
@@ -45,11 +46,10 @@ export function allocate(topics: Learnable[], hours: number): Allocation {
   }
   const share = new Array<number>(topics.length).fill(0)
   if (hours > 0)
-    for (const entry of order)
-      share[entry.index] = entry.tau * Math.max(0, Math.log(entry.yield) - logMarginal)
+    for (const entry of order) share[entry.index] = entry.tau * Math.max(0, ln(entry.yield) - logMarginal)
   return {
     hours: share,
-    marginal: hours > 0 && order.length ? Math.exp(logMarginal) : (order[0]?.yield ?? 0),
+    marginal: hours > 0 && order.length ? exp(logMarginal) : (order[0]?.yield ?? 0),
     points: topics.reduce((sum, topic, at) => sum + topic.value * knownAfter(topic, share[at]!), 0),
   }
 }

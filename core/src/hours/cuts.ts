@@ -1,3 +1,4 @@
+import { exp, ln } from '../exact/functions'
 import { allocate, type Allocation, knownAfter, type Learnable } from './allocate'
 
 export interface CutGroup {
@@ -16,11 +17,13 @@ export interface CutAllocation extends Allocation {
 }
 
 const sweeps = 12
-const heaviest = 2 ** 12
+const heaviest = 4096
+/** Scaled points by which a cut may be passed or missed. */
+const tolerance = 1e-6
 
 /**
  * `allocate` with section cuts: topics of a section that falls short count for more until its expected score meets its
- * cut. Each weight is found by bisection with the others held, swept until all agree. Where one section cannot be
+ * cut. Each weight is found by root-finding with the others held, swept until all agree. Where one section cannot be
  * lifted, or only by dropping another below its own cut, it is named in `missed`.
  */
 export function allocateWithCuts(topics: Learnable[], hours: number, cuts: CutGroup[]): CutAllocation {
@@ -40,28 +43,48 @@ export function allocateWithCuts(topics: Learnable[], hours: number, cuts: CutGr
     )
   }
   let allocation = solve()
+  // A section that all the hours cannot lift stays out: the others' weights only grow, so it never comes into reach.
+  const hopeless = new Set<number>()
   for (let sweep = 0; sweep < sweeps; sweep++) {
     let moved = false
     for (let at = 0; at < cuts.length; at++) {
-      if (shortBy(at, allocation) <= 1e-6) continue
+      if (hopeless.has(at) || shortBy(at, allocation) <= tolerance) continue
       moved = true
       const before = weights[at]!
       weights[at] = heaviest
       if (shortBy(at, solve()) > 0) {
         // Out of reach alone: no weight helps, so let the others have the hours.
+        hopeless.add(at)
         weights[at] = before
         allocation = solve()
         continue
       }
-      let low = Math.log(before)
-      let high = Math.log(heaviest)
-      for (let step = 0; step < 40; step++) {
-        const middle = (low + high) / 2
-        weights[at] = Math.exp(middle)
-        if (shortBy(at, solve()) > 0) low = middle
-        else high = middle
+      // Illinois variant of regula falsi on the logarithm of the weight; `high` always meets the cut.
+      const short = (log: number): number => {
+        weights[at] = exp(log)
+        return shortBy(at, solve())
       }
-      weights[at] = Math.exp(high)
+      let low = ln(before)
+      let high = ln(heaviest)
+      let above = short(low)
+      let below = short(high)
+      let side = 0
+      for (let step = 0; step < 40 && below < -tolerance && high - low > 1e-9; step++) {
+        const middle = (low * below - high * above) / (below - above)
+        const value = short(middle)
+        if (value > 0) {
+          low = middle
+          above = value
+          if (side === 1) below /= 2
+          side = 1
+        } else {
+          high = middle
+          below = value
+          if (side === -1) above /= 2
+          side = -1
+        }
+      }
+      weights[at] = exp(high)
       allocation = solve()
     }
     if (!moved) break
@@ -70,6 +93,6 @@ export function allocateWithCuts(topics: Learnable[], hours: number, cuts: CutGr
     (sum, topic, at) => sum + topic.value * knownAfter(topic, allocation.hours[at]!),
     0,
   )
-  const missed = cuts.flatMap((_, at) => (shortBy(at, allocation) > 1e-6 ? [at] : []))
+  const missed = cuts.flatMap((_, at) => (shortBy(at, allocation) > tolerance ? [at] : []))
   return { ...allocation, points, weights, missed }
 }

@@ -1,3 +1,4 @@
+import { exp } from '../exact/functions'
 /**
  * Exponential forgetting between touches (Ebbinghaus 1885; Wickelgren 1974) with a stability that grows with spaced
  * success (Cepeda et al. 2006). Stability in days; a touch on the heels of the last one does not count as spaced.
@@ -14,7 +15,7 @@ export interface Memory {
 }
 
 export const retention = (memory: Memory, day: number): number =>
-  Math.exp(-Math.max(0, day - memory.lastDay) / memory.stability)
+  exp(-Math.max(0, day - memory.lastDay) / memory.stability)
 
 /** Stability after one more successful touch `gap` days after the last; 0 stands for a topic not touched yet. */
 export function afterTouch(stability: number, gap: number): number {

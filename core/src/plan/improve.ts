@@ -1,3 +1,4 @@
+import { exp } from '../exact/functions'
 import { afterTouch, effective, type Memory, touched } from '../hours/retention'
 import type { Filled } from './fill'
 import type { PlanInput } from './input'
@@ -37,12 +38,9 @@ export function improve(input: PlanInput, filled: Filled[], examDay: number): nu
       last = dayOf[index]!
     }
     if (!stability) return 0
-    const kept = Math.exp(-(examDay - last) / stability)
+    const kept = exp(-(examDay - last) / stability)
     return (
-      topics[at]!.value *
-      (1 - topics[at]!.known) *
-      (1 - Math.exp(-hours / topics[at]!.tau)) *
-      effective(1, kept)
+      topics[at]!.value * (1 - topics[at]!.known) * (1 - exp(-hours / topics[at]!.tau)) * effective(1, kept)
     )
   }
   const worths = topics.map((_, at) => worth(at))

@@ -3,8 +3,8 @@ import {
   DataTypes,
   type InferAttributes,
   type InferCreationAttributes,
-  Model,
-  Sequelize,
+  type Model,
+  type Sequelize,
 } from 'sequelize'
 import type { ExamFormat, PartName, PlanHead, PlanSession, PracticeTest } from '@climber/contract'
 import { jsonColumn } from './json'

@@ -99,7 +99,11 @@ async function takeFile(): Promise<void> {
       <p><router-link :to="{ name: 'roster' }">Back to your plans</router-link></p>
     </div>
     <template v-else>
-      <div class="band no-print" :class="{ gone: route.name === 'scores' }">
+      <section
+        v-if="route.name !== 'scores'"
+        class="band no-print"
+        aria-label="Horizon: the days until the exam"
+      >
         <template v-if="workspace.analysis">
           <Horizon
             v-if="workspace.analysis.examDate"
@@ -126,7 +130,7 @@ async function takeFile(): Promise<void> {
           </div>
         </template>
         <v-skeleton-loader v-else type="image" height="78" class="wide" />
-      </div>
+      </section>
       <div class="body">
         <nav class="index no-print" aria-label="Screens">
           <router-link
@@ -191,9 +195,6 @@ async function takeFile(): Promise<void> {
   grid-template-columns: 1fr 210px;
   border-bottom: 1px solid var(--ink);
   min-height: 79px;
-}
-.band.gone {
-  display: none;
 }
 .summary {
   padding: 10px 14px;

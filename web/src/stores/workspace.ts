@@ -26,8 +26,8 @@ export const useWorkspace = defineStore('workspace', () => {
   const session = useSession()
   const candidate = shallowRef<Candidate>()
   const saves = shallowRef<Parts>()
-  const plan = ref<StoredPlan | null>(null)
-  const tests = ref<StoredTest[]>([])
+  const plan = shallowRef<StoredPlan | null>(null)
+  const tests = shallowRef<StoredTest[]>([])
   const analysis = shallowRef<Analysis>()
   const failed = ref('')
   const tick = ref(0)
@@ -141,7 +141,7 @@ export const useWorkspace = defineStore('workspace', () => {
       running = false
     }
   }
-  watch([record, today], () => void work(), { deep: true })
+  watch([record, today], () => void work())
 
   /** Makes the plan anew from today and keeps it. */
   async function makePlan(): Promise<void> {
@@ -163,8 +163,9 @@ export const useWorkspace = defineStore('workspace', () => {
         ...change,
       },
     )
-    const at = plan.value?.sessions.findIndex(({ id }) => id === stored.id) ?? -1
-    if (at >= 0) plan.value!.sessions[at] = stored
+    const { value } = plan
+    if (value)
+      plan.value = { ...value, sessions: value.sessions.map((one) => (one.id === stored.id ? stored : one)) }
   }
   async function saveTest(test: PracticeTest, version: number): Promise<void> {
     const stored = await call(

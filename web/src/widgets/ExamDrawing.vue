@@ -50,31 +50,33 @@ const marks = (perWrong: number) =>
         </text>
       </g>
     </svg>
-    <table class="lines small">
-      <thead>
-        <tr>
-          <th>Section</th>
-          <th class="n">Items</th>
-          <th class="n">Time</th>
-          <th class="n">Wrong answer</th>
-          <th class="n">Cut</th>
-          <th class="n">Scale</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="{ section, items } in spans" :key="section.id">
-          <td>{{ section.title }}</td>
-          <td class="n">{{ items }}</td>
-          <td class="n">{{ durationWords(section.minutes) }}</td>
-          <td class="n">{{ section.groups.map((group) => marks(group.perWrong)).join(', ') }}</td>
-          <td class="n">{{ section.cut ?? '–' }}</td>
-          <td class="n">
-            {{ section.conversion.points[0]![1] }} to
-            {{ section.conversion.points[section.conversion.points.length - 1]![1] }}
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <div class="scroll">
+      <table class="lines small">
+        <thead>
+          <tr>
+            <th>Section</th>
+            <th class="n">Items</th>
+            <th class="n">Time</th>
+            <th class="n">Wrong answer</th>
+            <th class="n">Cut</th>
+            <th class="n">Scale</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="{ section, items } in spans" :key="section.id">
+            <td>{{ section.title }}</td>
+            <td class="n">{{ items }}</td>
+            <td class="n">{{ durationWords(section.minutes) }}</td>
+            <td class="n">{{ section.groups.map((group) => marks(group.perWrong)).join(', ') }}</td>
+            <td class="n">{{ section.cut ?? '–' }}</td>
+            <td class="n">
+              {{ section.conversion.points[0]![1] }} to
+              {{ section.conversion.points[section.conversion.points.length - 1]![1] }}
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
     <details>
       <summary>Blueprint: {{ exam.topics.length }} topics</summary>
       <table class="lines small mt-2">

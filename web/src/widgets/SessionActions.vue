@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import type { StoredSession } from '@climber/contract'
-import { ApiFailure } from '../api'
+import { type ApiFailure } from '../api'
 import { statusOf } from '../manners/kinds'
 import { useSession } from '../stores/session'
 import { useWorkspace } from '../stores/workspace'

@@ -26,14 +26,17 @@ const totals = computed(() =>
   ),
 )
 
-/** Windows of a weekday with one half-hour freed or taken; the rest of the day keeps its exact times. */
-function paint(weekday: number, slot: number, free: boolean): void {
-  if (cells.value.has(`${weekday}.${slot}`) === free) return
+/**
+ * Frees or takes a run of half-hours of a weekday; the rest of the day keeps its exact times. All in one assignment: the
+ * model only shows the new value once the parent has rendered it.
+ */
+function paint(weekday: number, one: number, other: number, free: boolean): void {
+  const [first, last] = [Math.min(one, other), Math.max(one, other)]
   const minutes = new Set<number>()
   for (const window of windows.value)
     if (window.weekday === weekday)
       for (let minute = minuteOf(window.from); minute < minuteOf(window.to); minute++) minutes.add(minute)
-  for (let minute = slot * 30; minute < slot * 30 + 30; minute++) {
+  for (let minute = first * 30; minute < last * 30 + 30; minute++) {
     if (free) minutes.add(minute)
     else minutes.delete(minute)
   }
@@ -51,15 +54,20 @@ function paint(weekday: number, slot: number, free: boolean): void {
 
 const at = ref({ weekday: 1, slot: 36 })
 let stroke: boolean | undefined
+let before = { weekday: 1, slot: 0 }
 function begin(weekday: number, slot: number, event: PointerEvent): void {
   stroke = !cells.value.has(`${weekday}.${slot}`)
   at.value = { weekday, slot }
-  paint(weekday, slot, stroke)
+  before = { weekday, slot }
+  paint(weekday, slot, slot, stroke)
   ;(event.target as Element).releasePointerCapture?.(event.pointerId)
   addEventListener('pointerup', () => (stroke = undefined), { once: true })
 }
 function along(weekday: number, slot: number): void {
-  if (stroke !== undefined) paint(weekday, slot, stroke)
+  if (stroke === undefined) return
+  // A fast pointer skips cells: those between the last one and this are painted too.
+  paint(weekday, before.weekday === weekday ? before.slot : slot, slot, stroke)
+  before = { weekday, slot }
 }
 const grid = ref<HTMLElement | null>(null)
 function key(event: KeyboardEvent): void {
@@ -71,14 +79,14 @@ function key(event: KeyboardEvent): void {
     ArrowRight: [0, 1],
   }
   const free = cells.value.has(`${weekday}.${slot}`)
-  if (event.key === ' ' || event.key === 'Enter') paint(weekday, slot, !free)
+  if (event.key === ' ' || event.key === 'Enter') paint(weekday, slot, slot, !free)
   else if (moves[event.key]) {
     const [down, right] = moves[event.key]!
     const next = {
       weekday: Math.min(7, Math.max(1, weekday + down)),
       slot: Math.min(lastSlot - 1, Math.max(firstSlot, slot + right)),
     }
-    if (event.shiftKey) paint(next.weekday, next.slot, free)
+    if (event.shiftKey) paint(next.weekday, next.slot, next.slot, free)
     at.value = next
     const cell = grid.value?.querySelector<HTMLElement>(`[data-cell="${next.weekday}.${next.slot}"]`)
     requestAnimationFrame(() => cell?.focus())

@@ -36,16 +36,18 @@ const take = () =>
       <p class="soft">{{ format.about }}</p>
       <ExamDrawing :exam="format" />
       <h2 class="mt-3">Sittings</h2>
-      <table class="lines">
-        <tbody>
-          <tr v-for="sitting in format.sittings" :key="sitting.id">
-            <td>{{ dateWords(sitting.date) }} {{ sitting.date.slice(0, 4) }}</td>
-            <td>{{ sitting.start }}</td>
-            <td>{{ sitting.place }}</td>
-            <td>{{ sitting.registerBy ? `register by ${dateWords(sitting.registerBy)}` : '' }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <div class="scroll">
+        <table class="lines">
+          <tbody>
+            <tr v-for="sitting in format.sittings" :key="sitting.id">
+              <td>{{ dateWords(sitting.date) }} {{ sitting.date.slice(0, 4) }}</td>
+              <td>{{ sitting.start }}</td>
+              <td>{{ sitting.place }}</td>
+              <td>{{ sitting.registerBy ? `register by ${dateWords(sitting.registerBy)}` : '' }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <h2 class="mt-3">Papers</h2>
       <p>
         {{ format.forms.filter((form) => form.source === 'publisher').length }} of the publisher's,

@@ -2,7 +2,7 @@
 import { computed, reactive, ref, watch } from 'vue'
 import { type Counts, countIssues, type StoredTest } from '@climber/contract'
 import { standing } from '@climber/core'
-import { ApiFailure, isPassing } from '../../api'
+import { type ApiFailure, isPassing } from '../../api'
 import { useWorkspace } from '../../stores/workspace'
 import CountsRow from '../../widgets/CountsRow.vue'
 
@@ -190,7 +190,7 @@ async function store(): Promise<void> {
                 <th class="n">Wrong</th>
                 <th class="n">Blank</th>
                 <th class="n">Not reached</th>
-                <th></th>
+                <td></td>
               </tr>
             </thead>
             <tbody>
@@ -246,8 +246,5 @@ async function store(): Promise<void> {
 }
 .note {
   width: 70%;
-}
-.scroll {
-  overflow-x: auto;
 }
 </style>

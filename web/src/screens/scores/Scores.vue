@@ -116,7 +116,7 @@ const topics = computed(() => [...(analysis.value?.topics ?? [])].sort((a, b) =>
             <th>Paper</th>
             <th v-for="one in workspace.exam!.sections" :key="one.id" class="n">{{ one.title }}</th>
             <th class="n">In all</th>
-            <th></th>
+            <td></td>
           </tr>
         </thead>
         <tbody>
@@ -194,9 +194,6 @@ const topics = computed(() => [...(analysis.value?.topics ?? [])].sort((a, b) =>
 }
 .cuts {
   flex-basis: 100%;
-}
-.scroll {
-  overflow-x: auto;
 }
 .topics {
   max-width: 860px;

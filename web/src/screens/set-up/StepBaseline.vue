@@ -92,7 +92,7 @@ const setDate = (event: Event) =>
             <th class="n">Wrong</th>
             <th class="n">Blank</th>
             <th class="n" title="Of the blank ones, those at the end that time ran out on">Not reached</th>
-            <th></th>
+            <td></td>
           </tr>
         </thead>
         <tbody>
@@ -187,9 +187,6 @@ const setDate = (event: Event) =>
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
 th[scope='row'] {
   color: var(--ink);
   font-size: 15px;

@@ -72,7 +72,7 @@ const setSitting = (id: string) => save.value.edit((target) => (target.sitting =
       <table class="lines">
         <thead>
           <tr>
-            <th></th>
+            <td></td>
             <th>Date</th>
             <th>Start, place</th>
             <th>Register by</th>
@@ -149,8 +149,5 @@ const setSitting = (id: string) => save.value.edit((target) => (target.sitting =
   width: 110px !important;
   font-family: var(--large);
   font-size: 32px;
-}
-.scroll {
-  overflow-x: auto;
 }
 </style>

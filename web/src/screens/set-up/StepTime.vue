@@ -83,7 +83,7 @@ const setWindows = (windows: Availability['windows']) =>
       Seven days a week leave no day off. One free day keeps people going.
     </p>
     <h2 class="mt-2">Days off</h2>
-    <form class="row" @submit.prevent="addDayOff">
+    <form class="row" novalidate @submit.prevent="addDayOff">
       <input
         v-model="off"
         class="figure"

@@ -1,0 +1,69 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, type Page, test } from '@playwright/test'
+import { at, enterDemo, openDemo } from './steps'
+
+const screens: [name: string, open: (page: Page) => Promise<void>][] = [
+  ['roster', async (page) => void (await page.goto(`${at('DEMO')}/`))],
+  ['new plan', async (page) => void (await page.goto(`${at('DEMO')}/new`))],
+  ['exam formats', async (page) => void (await page.goto(`${at('DEMO')}/exams`))],
+  [
+    'an exam format',
+    async (page) => {
+      await page.goto(`${at('DEMO')}/exams`)
+      await page.getByRole('link', { name: /Tidal Pilot/ }).click()
+    },
+  ],
+  ['not found', async (page) => void (await page.goto(`${at('DEMO')}/nowhere`))],
+  ...['Today', 'Plan', 'Scores', 'Pacing', 'Exam day'].map(
+    (screen): [string, (page: Page) => Promise<void>] => [screen, (page) => openDemo(page, 'Idrel Pellowick', screen)],
+  ),
+  ...['Exam', 'Where you stand', 'Target', 'Free time', 'How you work'].map((step): [string, (page: Page) => Promise<void>] => [
+    `Set-up: ${step}`,
+    async (page) => {
+      await openDemo(page, 'Wenna Tarrowby', 'Set-up')
+      await page.getByRole('tab', { name: step }).click()
+    },
+  ]),
+  [
+    'logging a test',
+    async (page) => {
+      await openDemo(page, 'Idrel Pellowick', 'Scores')
+      await page.getByRole('button', { name: 'Log a test' }).click()
+    },
+  ],
+]
+
+async function violations(page: Page) {
+  const { violations } = await new AxeBuilder({ page }).analyze()
+  return violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ target, failureSummary }) => `${target.join(' ')} ${failureSummary}`).join(' | ')}`)
+}
+
+for (const scheme of ['light', 'dark'] as const)
+  test.describe(`axe, ${scheme}`, () => {
+    test.use({ colorScheme: scheme })
+    test('finds nothing on any screen', async ({ page }) => {
+      test.setTimeout(180_000)
+      await page.goto(`${at('DEMO')}/sign-in`)
+      await page.getByRole('heading', { name: 'Sign in' }).waitFor()
+      expect(await violations(page), 'sign-in').toEqual([])
+      await enterDemo(page, 'Corvane Tessel')
+      for (const [name, open] of screens) {
+        await open(page)
+        await page.waitForLoadState('networkidle')
+        await page.waitForTimeout(250)
+        expect(await violations(page), name).toEqual([])
+      }
+    })
+  })
+
+test.describe('on a phone', () => {
+  test.use({ viewport: { width: 390, height: 844 } })
+  test('no screen is wider than the phone', async ({ page }) => {
+    await enterDemo(page, 'Corvane Tessel')
+    for (const [name, open] of screens) {
+      await open(page)
+      await page.waitForLoadState('networkidle')
+      expect(await page.evaluate(() => document.documentElement.scrollWidth), name).toBeLessThanOrEqual(390)
+    }
+  })
+})

@@ -1,0 +1,87 @@
+import { readFileSync } from 'node:fs'
+import ICAL from 'ical.js'
+import { expect, test } from '@playwright/test'
+import { beginPlan, fillCounts, makeAccount, numberIn, paint, saved } from './steps'
+
+test('from an empty account to a logged score that moves the forecast, and on to another server', async ({ page, browser }) => {
+  await makeAccount(page, 'EMPTY')
+  await expect(page.getByText('No plan yet.')).toBeVisible()
+  await beginPlan(page)
+
+  await fillCounts(page)
+  await page.getByRole('group', { name: 'Tidal curves: your rating' }).getByRole('button', { name: 'weak' }).click()
+  await page.getByRole('group', { name: 'Course offset for set: your rating' }).getByRole('button', { name: 'not covered' }).click()
+  await page.getByRole('tab', { name: 'Free time' }).click()
+  await expect(page.getByText('No free hour is painted, so there is nothing to plan with yet.')).toBeVisible()
+  for (const day of ['Mon', 'Tue', 'Thu']) await paint(page, day, '18:00', '20:00')
+  await paint(page, 'Sat', '09:00', '14:30')
+  await expect(page.getByText('13 h 30 free')).toBeVisible()
+  await page.getByRole('tab', { name: 'Target' }).click()
+  await page.getByLabel('The score you need').fill('305')
+  await page.getByRole('radio').nth(2).check()
+  await expect(page.getByTestId('verdict-odds')).toHaveText(/%/)
+  await saved(page)
+
+  await page.getByTestId('make-plan').click()
+  await expect(page).toHaveURL(/\/plan$/)
+  const session = page.locator('[data-session]').first()
+  await expect(session).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Why this' })).toBeVisible()
+
+  await page.getByRole('link', { name: 'Today', exact: true }).click()
+  const title = await page.getByTestId('next-title').textContent()
+  await page.getByRole('button', { name: 'Start', exact: true }).click()
+  await page.getByLabel(`Minutes spent on ${title}`).fill('35')
+  await page.getByRole('button', { name: 'Stop: done' }).click()
+  await expect(page.getByText('35 min of')).toBeVisible()
+
+  await page.getByRole('link', { name: 'Pacing' }).click()
+  await page.getByLabel('Kept back for transfer and checking, minutes').fill('4')
+  await expect(page.getByTestId('checkpoints')).toContainText('56:00')
+  await saved(page)
+
+  await page.getByRole('link', { name: 'Scores' }).click()
+  const before = await numberIn(page.getByTestId('forecast'))
+  await page.getByRole('button', { name: 'Log a test' }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Paper').selectOption({ label: 'Tidewise practice paper 1' })
+  await fillCounts(dialog, { 'Tides and streams': [33, 5, 2], 'Passage work': [24, 4, 2], 'Lights, marks and signals': [38, 5, 2] })
+  await expect(dialog.getByTestId('score-preview')).toBeVisible()
+  await dialog.getByRole('button', { name: 'Keep it' }).click()
+  await expect(page.getByTestId('tests')).toContainText('Tidewise practice paper 1')
+  await expect.poll(() => numberIn(page.getByTestId('forecast'))).toBeGreaterThan(before + 5)
+  const forecast = await page.getByTestId('forecast').textContent()
+
+  await page.getByRole('link', { name: 'Exam day' }).click()
+  await expect(page.getByText('Leave home')).toBeVisible()
+  await page.getByLabel('Admission slip').check()
+  await saved(page)
+
+  await page.getByRole('button', { name: 'Take the plan with you' }).click()
+  const calendarFile = page.waitForEvent('download')
+  await page.getByText('Calendar file (iCalendar)').click()
+  const calendar = new ICAL.Component(ICAL.parse(readFileSync((await (await calendarFile).path())!, 'utf8')))
+  expect(calendar.getAllSubcomponents('vevent').length).toBeGreaterThan(50)
+  await page.getByRole('button', { name: 'Take the plan with you' }).click()
+  const wholeFile = page.waitForEvent('download')
+  await page.getByText('Everything, as a Climber file').click()
+  const file = await (await wholeFile).path()
+
+  // The same screens on an empty server.
+  const elsewhere = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, timezoneId: 'Etc/UTC' })).newPage()
+  await makeAccount(elsewhere, 'OTHER')
+  await elsewhere.getByRole('link', { name: 'New plan' }).click()
+  await elsewhere.getByLabel('Climber file').setInputFiles(file!)
+  await expect(elsewhere.getByTestId('next-title')).toBeVisible()
+  for (const screen of ['Today', 'Plan', 'Scores', 'Pacing', 'Exam day', 'Set-up']) {
+    const texts: string[] = []
+    for (const one of [page, elsewhere]) {
+      await one.getByRole('navigation', { name: 'Screens' }).getByRole('link', { name: screen, exact: true }).click()
+      await expect(one.getByRole('main')).toBeVisible()
+      if (screen === 'Scores') await expect(one.getByTestId('forecast')).toHaveText(forecast!)
+      await one.waitForTimeout(600)
+      texts.push((await one.getByRole('main').innerText()).replace(/\s+/g, ' '))
+    }
+    expect(texts[1], screen).toBe(texts[0])
+  }
+})

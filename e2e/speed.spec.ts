@@ -1,0 +1,85 @@
+import { gzipSync } from 'node:zlib'
+import { expect, test } from '@playwright/test'
+import { type Candidate } from '@climber/contract'
+import { analyse, type CandidateRecord, previewPlan } from '@climber/core'
+import { parts } from '@climber/contract'
+import { at, enterDemo, openDemo } from './steps'
+import { now } from './servers'
+
+test('the first screen takes less than 300 kB of compressed script', async ({ page }) => {
+  const scripts: Promise<Buffer>[] = []
+  page.on('response', (response) => {
+    if (response.url().endsWith('.js')) scripts.push(response.body())
+  })
+  await page.goto(`${at('DEMO')}/sign-in`)
+  await page.waitForLoadState('networkidle')
+  const kilobytes = (await Promise.all(scripts)).reduce((sum, body) => sum + gzipSync(body).length, 0) / 1000
+  console.log(`first screen: ${kilobytes.toFixed(0)} kB of compressed script in ${scripts.length} files`)
+  expect(kilobytes).toBeLessThan(300)
+})
+
+test('a changed field moves the verdict within a tenth of a second', async ({ page }) => {
+  await enterDemo(page, 'Corvane Tessel')
+  await openDemo(page, 'Wenna Tarrowby', 'Set-up')
+  await page.getByRole('tab', { name: 'Target' }).click()
+  await page.getByTestId('verdict-odds').waitFor()
+  const waits: number[] = []
+  for (const target of [250, 330, 260, 340, 270, 350, 280, 290, 312]) {
+    waits.push(
+      await page.evaluate(async (text) => {
+        const field = document.querySelector<HTMLInputElement>('#target')!
+        const verdict = document.querySelector('[data-testid="verdict-odds"]')!
+        const begun = performance.now()
+        return new Promise<number>((resolve) => {
+          new MutationObserver((_changes, observer) => {
+            observer.disconnect()
+            resolve(performance.now() - begun)
+          }).observe(verdict, { characterData: true, subtree: true, childList: true })
+          field.value = text
+          field.dispatchEvent(new Event('input', { bubbles: true }))
+        })
+      }, String(target)),
+    )
+    await page.waitForTimeout(150)
+  }
+  const sorted = waits.sort((a, b) => a - b)
+  console.log(`verdict after a changed field: median ${sorted[4]!.toFixed(0)} ms, most ${sorted[8]!.toFixed(0)} ms`)
+  expect(sorted[4]).toBeLessThan(100)
+})
+
+test('the worker in the browser and the core in Node give the same answer to the digit', async ({ page }) => {
+  await enterDemo(page, 'Corvane Tessel')
+  await openDemo(page, 'Idrel Pellowick', 'Scores')
+  const id = /\/c\/([^/]+)/.exec(page.url())![1]!
+  const candidate = (await (await page.request.get(`${at('DEMO')}/api/candidates/${id}`)).json()) as Candidate
+  const part = (name: keyof typeof parts) => parts[name].parse(candidate.parts[name]?.document ?? {})
+  const record = {
+    exam: candidate.exam,
+    availability: part('availability'),
+    diagnosis: part('diagnosis'),
+    target: part('target'),
+    settings: part('settings'),
+    pacing: part('pacing'),
+    examDay: part('examDay'),
+    tests: candidate.tests,
+    plan: candidate.plan!,
+  } as CandidateRecord
+  const moment = { date: now.slice(0, 10), minute: 970 }
+  const worker = await page.evaluate(() => performance.getEntriesByType('resource').map(({ name }) => name).find((name) => name.includes('core.worker')))
+  // The worker speaks Comlink: a path to apply and its arguments, answered under the same id.
+  const inBrowser = await page.evaluate(
+    async ({ address, record: sent, moment: when }) => {
+      const core = new Worker(address!, { type: 'module' })
+      const ask = (method: string, args: unknown[]) =>
+        new Promise<string>((resolve) => {
+          const key = crypto.randomUUID()
+          core.addEventListener('message', ({ data }) => data.id === key && resolve(JSON.stringify(data.value)))
+          core.postMessage({ id: key, type: 'APPLY', path: [method], argumentList: args.map((value) => ({ type: 'RAW', value })) })
+        })
+      return [await ask('analyse', [sent, when]), await ask('previewPlan', [sent, when, 5])]
+    },
+    { address: worker, record: JSON.parse(JSON.stringify(record)) as CandidateRecord, moment },
+  )
+  expect(inBrowser[0]).toBe(JSON.stringify(analyse(record, moment)))
+  expect(inBrowser[1]).toBe(JSON.stringify(previewPlan(record, moment, 5)))
+})
