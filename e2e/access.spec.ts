@@ -15,15 +15,20 @@ const screens: [name: string, open: (page: Page) => Promise<void>][] = [
   ],
   ['not found', async (page) => void (await page.goto(`${at('DEMO')}/nowhere`))],
   ...['Today', 'Plan', 'Scores', 'Pacing', 'Exam day'].map(
-    (screen): [string, (page: Page) => Promise<void>] => [screen, (page) => openDemo(page, 'Idrel Pellowick', screen)],
+    (screen): [string, (page: Page) => Promise<void>] => [
+      screen,
+      (page) => openDemo(page, 'Idrel Pellowick', screen),
+    ],
   ),
-  ...['Exam', 'Where you stand', 'Target', 'Free time', 'How you work'].map((step): [string, (page: Page) => Promise<void>] => [
-    `Set-up: ${step}`,
-    async (page) => {
-      await openDemo(page, 'Wenna Tarrowby', 'Set-up')
-      await page.getByRole('tab', { name: step }).click()
-    },
-  ]),
+  ...['Exam', 'Where you stand', 'Target', 'Free time', 'How you work'].map(
+    (step): [string, (page: Page) => Promise<void>] => [
+      `Set-up: ${step}`,
+      async (page) => {
+        await openDemo(page, 'Wenna Tarrowby', 'Set-up')
+        await page.getByRole('tab', { name: step }).click()
+      },
+    ],
+  ),
   [
     'logging a test',
     async (page) => {
@@ -35,7 +40,10 @@ const screens: [name: string, open: (page: Page) => Promise<void>][] = [
 
 async function violations(page: Page) {
   const { violations } = await new AxeBuilder({ page }).analyze()
-  return violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ target, failureSummary }) => `${target.join(' ')} ${failureSummary}`).join(' | ')}`)
+  return violations.map(
+    ({ id, nodes }) =>
+      `${id}: ${nodes.map(({ target, failureSummary }) => `${target.join(' ')} ${failureSummary}`).join(' | ')}`,
+  )
 }
 
 for (const scheme of ['light', 'dark'] as const)

@@ -67,16 +67,27 @@ test('bad input is explained at its field and stays', async ({ page }) => {
   await expect(page.getByText('a week has 7 days')).toBeVisible()
   await page.getByLabel('At most, days a week').fill('6')
   await page.getByTestId('make-plan').click()
-  await expect(page.getByText('There is no free hour left for any topic before the exam.').or(page.getByText(/No free hour/)).first()).toBeVisible()
+  await expect(
+    page
+      .getByText('There is no free hour left for any topic before the exam.')
+      .or(page.getByText(/No free hour/))
+      .first(),
+  ).toBeVisible()
 })
 
 test('a broken Climber file is listed problem by problem and changes nothing', async ({ page }) => {
   await makeAccount(page, 'EMPTY')
   await page.goto(`${at('EMPTY')}/new`)
-  const bring = (name: string, text: string) => page.getByLabel('Climber file').setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(text) })
+  const bring = (name: string, text: string) =>
+    page
+      .getByLabel('Climber file')
+      .setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(text) })
   await bring('cut.json', '{"climber": 1, "exam": {')
   await expect(page.getByText(/this is not JSON/)).toBeVisible()
-  await bring('empty.json', '{"climber": 1, "exam": {"title": "", "sections": [], "topics": [], "composite": {"kind": "sum"}}}')
+  await bring(
+    'empty.json',
+    '{"climber": 1, "exam": {"title": "", "sections": [], "topics": [], "composite": {"kind": "sum"}}}',
+  )
   await expect(page.getByRole('row', { name: /exam.title/ })).toContainText('write a name')
   await expect(page.getByRole('row', { name: /exam.sections/ })).toBeVisible()
   await bring('newer.json', '{"climber": 3, "exam": {}}')

@@ -3,14 +3,23 @@ import ICAL from 'ical.js'
 import { expect, test } from '@playwright/test'
 import { beginPlan, fillCounts, makeAccount, numberIn, paint, saved } from './steps'
 
-test('from an empty account to a logged score that moves the forecast, and on to another server', async ({ page, browser }) => {
+test('from an empty account to a logged score that moves the forecast, and on to another server', async ({
+  page,
+  browser,
+}) => {
   await makeAccount(page, 'EMPTY')
   await expect(page.getByText('No plan yet.')).toBeVisible()
   await beginPlan(page)
 
   await fillCounts(page)
-  await page.getByRole('group', { name: 'Tidal curves: your rating' }).getByRole('button', { name: 'weak' }).click()
-  await page.getByRole('group', { name: 'Course offset for set: your rating' }).getByRole('button', { name: 'not covered' }).click()
+  await page
+    .getByRole('group', { name: 'Tidal curves: your rating' })
+    .getByRole('button', { name: 'weak' })
+    .click()
+  await page
+    .getByRole('group', { name: 'Course offset for set: your rating' })
+    .getByRole('button', { name: 'not covered' })
+    .click()
   await page.getByRole('tab', { name: 'Free time' }).click()
   await expect(page.getByText('No free hour is painted, so there is nothing to plan with yet.')).toBeVisible()
   for (const day of ['Mon', 'Tue', 'Thu']) await paint(page, day, '18:00', '20:00')
@@ -45,7 +54,11 @@ test('from an empty account to a logged score that moves the forecast, and on to
   await page.getByRole('button', { name: 'Log a test' }).click()
   const dialog = page.getByRole('dialog')
   await dialog.getByLabel('Paper').selectOption({ label: 'Tidewise practice paper 1' })
-  await fillCounts(dialog, { 'Tides and streams': [33, 5, 2], 'Passage work': [24, 4, 2], 'Lights, marks and signals': [38, 5, 2] })
+  await fillCounts(dialog, {
+    'Tides and streams': [33, 5, 2],
+    'Passage work': [24, 4, 2],
+    'Lights, marks and signals': [38, 5, 2],
+  })
   await expect(dialog.getByTestId('score-preview')).toBeVisible()
   await dialog.getByRole('button', { name: 'Keep it' }).click()
   await expect(page.getByTestId('tests')).toContainText('Tidewise practice paper 1')
@@ -68,7 +81,9 @@ test('from an empty account to a logged score that moves the forecast, and on to
   const file = await (await wholeFile).path()
 
   // The same screens on an empty server.
-  const elsewhere = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, timezoneId: 'Etc/UTC' })).newPage()
+  const elsewhere = await (
+    await browser.newContext({ viewport: { width: 1280, height: 800 }, timezoneId: 'Etc/UTC' })
+  ).newPage()
   await makeAccount(elsewhere, 'OTHER')
   await elsewhere.getByRole('link', { name: 'New plan' }).click()
   await elsewhere.getByLabel('Climber file').setInputFiles(file!)
@@ -76,7 +91,10 @@ test('from an empty account to a logged score that moves the forecast, and on to
   for (const screen of ['Today', 'Plan', 'Scores', 'Pacing', 'Exam day', 'Set-up']) {
     const texts: string[] = []
     for (const one of [page, elsewhere]) {
-      await one.getByRole('navigation', { name: 'Screens' }).getByRole('link', { name: screen, exact: true }).click()
+      await one
+        .getByRole('navigation', { name: 'Screens' })
+        .getByRole('link', { name: screen, exact: true })
+        .click()
       await expect(one.getByRole('main')).toBeVisible()
       if (screen === 'Scores') await expect(one.getByTestId('forecast')).toHaveText(forecast!)
       await one.waitForTimeout(600)

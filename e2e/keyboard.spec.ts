@@ -34,13 +34,20 @@ test('every step of the path can be done by keyboard', async ({ page }) => {
   await keys.press('Space')
   await press(page.getByRole('button', { name: 'Begin' }))
 
-  const counts = { 'Tides and streams': [18, 14, 8], 'Passage work': [12, 11, 7], 'Lights, marks and signals': [26, 13, 6] }
+  const counts = {
+    'Tides and streams': [18, 14, 8],
+    'Passage work': [12, 11, 7],
+    'Lights, marks and signals': [26, 13, 6],
+  }
   for (const [section, [right, wrong, blank]] of Object.entries(counts)) {
     await write(page.getByLabel(`${section}: right`), String(right))
     await write(page.getByLabel(`${section}: wrong`), String(wrong))
     await write(page.getByLabel(`${section}: left blank`), String(blank))
   }
-  await press(page.getByRole('group', { name: 'Tidal curves: your rating' }).getByRole('button', { name: 'weak' }), 'Space')
+  await press(
+    page.getByRole('group', { name: 'Tidal curves: your rating' }).getByRole('button', { name: 'weak' }),
+    'Space',
+  )
   await press(page.getByRole('tab', { name: 'Target' }), 'Space')
   await write(page.getByLabel('The score you need'), '300')
   await press(page.getByRole('tab', { name: 'Free time' }), 'Space')

@@ -40,7 +40,9 @@ export default async function servers() {
   const { startDatabase } = await import('../scripts/database.mjs')
   const folder = mkdtempSync(path.join(os.tmpdir(), 'climber-e2e-'))
   const kinds = ['DEMO', 'EMPTY', 'OTHER'] as const
-  const databases = await Promise.all(kinds.map((kind) => startDatabase(path.join(folder, kind), { quick: true })))
+  const databases = await Promise.all(
+    kinds.map((kind) => startDatabase(path.join(folder, kind), { quick: true })),
+  )
   const running = await Promise.all(databases.map(({ url }, at) => startServer(url, kinds[at] === 'DEMO')))
   running.forEach(({ url }, at) => (process.env[`CLIMBER_${kinds[at]}_URL`] = url))
   return async () => {

@@ -43,7 +43,9 @@ test('a changed field moves the verdict within a tenth of a second', async ({ pa
     await page.waitForTimeout(150)
   }
   const sorted = waits.sort((a, b) => a - b)
-  console.log(`verdict after a changed field: median ${sorted[4]!.toFixed(0)} ms, most ${sorted[8]!.toFixed(0)} ms`)
+  console.log(
+    `verdict after a changed field: median ${sorted[4]!.toFixed(0)} ms, most ${sorted[8]!.toFixed(0)} ms`,
+  )
   expect(sorted[4]).toBeLessThan(100)
 })
 
@@ -65,7 +67,12 @@ test('the worker in the browser and the core in Node give the same answer to the
     plan: candidate.plan!,
   } as CandidateRecord
   const moment = { date: now.slice(0, 10), minute: 970 }
-  const worker = await page.evaluate(() => performance.getEntriesByType('resource').map(({ name }) => name).find((name) => name.includes('core.worker')))
+  const worker = await page.evaluate(() =>
+    performance
+      .getEntriesByType('resource')
+      .map(({ name }) => name)
+      .find((name) => name.includes('core.worker')),
+  )
   // The worker speaks Comlink: a path to apply and its arguments, answered under the same id.
   const inBrowser = await page.evaluate(
     async ({ address, record: sent, moment: when }) => {
@@ -73,8 +80,16 @@ test('the worker in the browser and the core in Node give the same answer to the
       const ask = (method: string, args: unknown[]) =>
         new Promise<string>((resolve) => {
           const key = crypto.randomUUID()
-          core.addEventListener('message', ({ data }) => data.id === key && resolve(JSON.stringify(data.value)))
-          core.postMessage({ id: key, type: 'APPLY', path: [method], argumentList: args.map((value) => ({ type: 'RAW', value })) })
+          core.addEventListener(
+            'message',
+            ({ data }) => data.id === key && resolve(JSON.stringify(data.value)),
+          )
+          core.postMessage({
+            id: key,
+            type: 'APPLY',
+            path: [method],
+            argumentList: args.map((value) => ({ type: 'RAW', value })),
+          })
         })
       return [await ask('analyse', [sent, when]), await ask('previewPlan', [sent, when, 5])]
     },

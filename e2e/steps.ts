@@ -14,7 +14,10 @@ export async function enterDemo(page: Page, who: string): Promise<void> {
 export async function openDemo(page: Page, candidate: string, screen: string): Promise<void> {
   await page.goto(`${at('DEMO')}/`)
   await page.getByRole('link', { name: candidate }).click()
-  await page.getByRole('navigation', { name: 'Screens' }).getByRole('link', { name: screen, exact: true }).click()
+  await page
+    .getByRole('navigation', { name: 'Screens' })
+    .getByRole('link', { name: screen, exact: true })
+    .click()
   await expect(page.getByTestId('plan-odds').or(page.getByTestId('forecast')).first()).toBeVisible()
 }
 
@@ -62,4 +65,5 @@ export async function saved(page: Page): Promise<void> {
   await expect(page.getByTestId('save-state')).toHaveText('Saved')
 }
 
-export const numberIn = async (locator: Locator): Promise<number> => Number(/-?\d+/.exec((await locator.textContent()) ?? '')?.[0])
+export const numberIn = async (locator: Locator): Promise<number> =>
+  Number(/-?\d+/.exec((await locator.textContent()) ?? '')?.[0])

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import path from 'node:path'
+import { climberFileJsonSchema } from '../src/jsonSchema'
 import {
   Availability,
   ClimberFile,
@@ -75,6 +76,15 @@ describe('an exam format', () => {
     changed.sections[0].groups[0].perWrong = 2
     const found = problems(changed).join()
     expect(found).toContain('a wrong answer cannot cost more than a right one earns')
+  })
+})
+
+describe('the published JSON Schema', () => {
+  it('is the one that the Zod schemas give (npm run schema writes it anew)', () => {
+    const published = JSON.parse(
+      readFileSync(path.join(process.cwd(), 'docs/climber-file.schema.json'), 'utf8'),
+    )
+    expect(published).toEqual(JSON.parse(JSON.stringify(climberFileJsonSchema())))
   })
 })
 

@@ -15,6 +15,23 @@ export interface Estimate {
 }
 
 const cells = 400
+const knownAt = (cell: number): number => (cell + 0.5) / cells
+const grid = (of: (k: number) => number): Float64Array =>
+  Float64Array.from({ length: cells }, (_, cell) => of(knownAt(cell)))
+
+// The logarithms that every posterior needs, on the grid.
+const lnKnown = grid(ln)
+const lnUnknown = grid((k) => ln(1 - k))
+const lnRightByChoices = new Map<number, Float64Array>()
+function lnRight(choices: number): Float64Array {
+  let logs = lnRightByChoices.get(choices)
+  if (!logs) {
+    logs = grid((k) => ln(k + (1 - k) / choices))
+    lnRightByChoices.set(choices, logs)
+  }
+  return logs
+}
+
 /** Strength of the prior, in items. */
 export const priorStrength = 4
 
@@ -27,18 +44,13 @@ export function posterior(priorMean: number, evidence: Evidence, choices: number
   const mean = Math.min(0.999, Math.max(0.001, priorMean))
   const a = mean * priorStrength - 1
   const b = (1 - mean) * priorStrength - 1
-  const guess = 1 / choices
+  const right = lnRight(choices)
+  // A wrong answer was not known and guessed wrong: (1-k)(1 - 1/choices), whose second factor is the same everywhere.
+  const missed = evidence.wrong + evidence.skipped
   const logs = new Float64Array(cells)
   let peak = -Infinity
   for (let cell = 0; cell < cells; cell++) {
-    const k = (cell + 0.5) / cells
-    const right = k + (1 - k) * guess
-    const log =
-      a * ln(k) +
-      b * ln(1 - k) +
-      evidence.right * ln(right) +
-      evidence.wrong * ln(1 - right) +
-      evidence.skipped * ln(1 - k)
+    const log = a * lnKnown[cell]! + (b + missed) * lnUnknown[cell]! + evidence.right * right[cell]!
     logs[cell] = log
     if (log > peak) peak = log
   }
@@ -46,7 +58,7 @@ export function posterior(priorMean: number, evidence: Evidence, choices: number
   let first = 0
   let second = 0
   for (let cell = 0; cell < cells; cell++) {
-    const k = (cell + 0.5) / cells
+    const k = knownAt(cell)
     const weight = exp(logs[cell]! - peak)
     logs[cell] = weight
     total += weight

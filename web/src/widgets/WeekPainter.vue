@@ -176,13 +176,40 @@ function key(event: KeyboardEvent): void {
   font-size: 13px;
   text-align: right;
 }
+/* On a phone the week stands upright: days across, half-hours down, each as wide as a thumb. */
 @media (max-width: 700px) {
+  .painter {
+    display: grid;
+    grid-template-columns: 26px repeat(7, 1fr);
+  }
   .line {
-    grid-template-columns: 32px 1fr 52px;
-    gap: 3px;
+    display: flex;
+    flex-direction: column;
+    align-items: stretch;
+    gap: 0;
+  }
+  .day,
+  .total {
+    height: 22px;
+    font-size: 12px;
+    text-align: center;
+    white-space: nowrap;
+  }
+  .cells {
+    grid-template-columns: 1fr;
+    grid-template-rows: repeat(34, 17px);
+    border: 0;
+  }
+  .cell,
+  .hour {
+    height: 17px;
   }
   .cell {
-    height: 34px;
+    border-left: 1px solid var(--hair);
+    border-bottom-color: transparent;
+  }
+  .cell.even {
+    border-top: 1px solid var(--hair);
   }
 }
 </style>

@@ -122,26 +122,6 @@ async function make(): Promise<void> {
   grid-template-columns: minmax(0, 1fr) 330px;
   gap: 34px;
 }
-.steps {
-  display: flex;
-  border-bottom: 1px solid var(--ink);
-  flex-wrap: wrap;
-}
-.steps button {
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 1px solid transparent;
-  border-bottom: 0;
-  padding: 6px 14px;
-  cursor: pointer;
-}
-.steps .here {
-  border-color: var(--ink);
-  background: var(--paper);
-  font-weight: 600;
-  margin-bottom: -1px;
-}
 .beside {
   border-left: 1px solid var(--hair);
   padding-left: 24px;
