@@ -95,3 +95,43 @@ test('a broken Climber file is listed problem by problem and changes nothing', a
   await page.goto(`${at('EMPTY')}/exams`)
   await expect(page.getByText('None yet.')).toBeVisible()
 })
+
+test('a plan deleted by mistake is put back with one press', async ({ page }) => {
+  await makeAccount(page, 'EMPTY')
+  await beginPlan(page)
+  await fillCounts(page)
+  await saved(page)
+  await page.getByRole('button', { name: 'Take the plan with you' }).click()
+  await page.getByText('Delete this plan').click()
+  await expect(page.getByText('The plan of Tamsel Orrin is deleted.')).toBeVisible()
+  await expect(page.getByTestId('roster-row')).toHaveCount(0)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('link', { name: 'Tamsel Orrin' }).click()
+  await page.getByRole('link', { name: 'Set-up', exact: true }).click()
+  await expect(page.getByLabel('Tides and streams: right')).toHaveValue('18')
+})
+
+test('a tutor hands a plan over, and the candidate opens it with an account of their own', async ({
+  page,
+  browser,
+}) => {
+  await makeAccount(page, 'EMPTY')
+  await page.getByRole('link', { name: 'New plan' }).click()
+  await page.getByRole('button', { name: 'Somebody I teach' }).click()
+  await page.getByLabel('Name', { exact: true }).fill('Perrin Skell')
+  await page.getByRole('radio', { name: /Tidal Pilot's Certificate/ }).check()
+  await page.getByRole('button', { name: 'Begin' }).click()
+  await page.getByRole('button', { name: 'Take the plan with you' }).click()
+  await page.getByText('Invite the candidate').click()
+  const address = await page.getByLabel(/Give Perrin Skell this address/).inputValue()
+  const candidate = await (await browser.newContext()).newPage()
+  await makeAccount(candidate, 'EMPTY')
+  await candidate.goto(address)
+  await candidate.getByRole('button', { name: 'Open my plan' }).click()
+  await expect(candidate.getByText('Perrin Skell')).toBeVisible()
+  const late = await (await browser.newContext()).newPage()
+  await makeAccount(late, 'EMPTY')
+  await late.goto(address)
+  await late.getByRole('button', { name: 'Open my plan' }).click()
+  await expect(late.getByText(/was used already, has run out, or was replaced/)).toBeVisible()
+})

@@ -174,6 +174,18 @@ export const routes = {
     answer: StoredPart,
   }),
 
+  /** A code that the candidate enters once, to open the record with an account of their own. */
+  invite: route('POST', '/api/candidates/:candidateId/invitation', 'candidate', {
+    params: candidate,
+    body: nothing,
+    answer: z.object({ code: z.string(), expires: z.string() }),
+  }),
+  join: route('POST', '/api/join', 'signed-in', {
+    params: none,
+    body: z.object({ code: z.string().min(1, 'write the code').max(100) }),
+    answer: z.object({ candidateId: Uuid }),
+  }),
+
   makePlan: route('PUT', '/api/candidates/:candidateId/plan', 'candidate', {
     params: candidate,
     body: z.object({

@@ -198,7 +198,7 @@ export function createApp(config: Config, database: Database, log: Logger): Expr
   api.use(express.json({ limit: largestBody }))
   api.use(sessions(config, database))
   api.use((request, response, next) => csrf.csrfSynchronisedProtection(request, response, next))
-  api.post([routes.signIn.path, routes.signUp.path], guessing)
+  api.post([routes.signIn.path, routes.signUp.path, routes.join.path], guessing)
   accountRoutes(api, context, csrf)
   examRoutes(api, context)
   candidateRoutes(api, context)

@@ -2,10 +2,14 @@ import { Sequelize } from 'sequelize'
 import { Umzug, SequelizeStorage } from 'umzug'
 import type { Logger } from 'pino'
 import { up as foundation } from './migrations/0001-foundation'
+import { up as invitations } from './migrations/0002-invitations'
 import { defineModels, type Models } from './models'
 
 /** In order; a migration that has landed is never edited, a new one is added. */
-export const migrations = [{ name: '0001-foundation', up: foundation }]
+export const migrations = [
+  { name: '0001-foundation', up: foundation },
+  { name: '0002-invitations', up: invitations },
+]
 
 export interface Database {
   sequelize: Sequelize

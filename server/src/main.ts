@@ -27,6 +27,15 @@ server.on('error', (error) => {
   process.exit(1)
 })
 
+// Sessions of visitors who never came back.
+setInterval(
+  () =>
+    void database.sequelize
+      .query('DELETE FROM web_sessions WHERE expires < UTC_TIMESTAMP()')
+      .catch((error: unknown) => log.warn({ err: error })),
+  15 * 60_000,
+).unref()
+
 const stop = (signal: string): void => {
   log.info({ signal }, 'stopping')
   server.close(() => void database.sequelize.close().then(() => process.exit(0)))

@@ -46,6 +46,7 @@ const bodies: Partial<Record<RouteName, () => object>> = {
   savePart: () => ({ version: 1, document: { name: 'Taken over', note: '' } }),
   makePlan: () => ({ version: 1, seed: 1 }),
   saveSession: () => ({ version: 1, status: 'done', minutesDone: 10 }),
+  join: () => ({ code: 'guessed' }),
   saveTest: () => ({ version: 1, test: test() }),
   importFile: () => ({ file: candidateFile() }),
 }
@@ -104,6 +105,32 @@ describe('every route, as the wrong person', () => {
     expect(again.parts.candidate!.document).toEqual(candidate.parts.candidate!.document)
     expect(again.tests).toHaveLength(1)
     expect(again.plan!.version).toBe(1)
+  })
+})
+
+describe('an invitation', () => {
+  const invite = async () =>
+    (await owner.send('post', `/api/candidates/${candidate.id}/invitation`)).body as { code: string }
+  it('makes the one who enters its code the candidate, once', async () => {
+    const { code } = await invite()
+    const [invited, late] = [new Browser(app), new Browser(app)]
+    await invited.signUp()
+    await late.signUp()
+    expect((await invited.send('get', `/api/candidates/${candidate.id}`)).status).toBe(404)
+    expect((await invited.send('post', '/api/join', { code })).body).toEqual({ candidateId: candidate.id })
+    expect((await invited.send('get', `/api/candidates/${candidate.id}`)).body.mine).toBe(true)
+    expect((await late.send('post', '/api/join', { code })).status).toBe(404)
+    expect((await owner.send('post', `/api/candidates/${candidate.id}/invitation`)).status).toBe(422)
+    await database.models.candidates.update({ userId: null }, { where: { id: candidate.id } })
+  })
+  it('replaces the one before it, is kept as a hash only, and runs out', async () => {
+    const first = await invite()
+    const second = await invite()
+    expect((await stranger.send('post', '/api/join', first)).status).toBe(404)
+    const [row] = await database.models.invitations.findAll()
+    expect(row!.codeHash).not.toContain(second.code)
+    await row!.update({ expires: new Date('2030-01-01') })
+    expect((await stranger.send('post', '/api/join', second)).status).toBe(404)
   })
 })
 

@@ -24,6 +24,7 @@ export const router = createRouter({
     },
     { path: '/', name: 'roster', component: () => import('./screens/roster/Roster.vue') },
     { path: '/new', name: 'new', component: () => import('./screens/roster/NewPlan.vue') },
+    { path: '/join/:code', name: 'join', component: () => import('./screens/join/Join.vue') },
     { path: '/exams', name: 'exams', component: () => import('./screens/exams/Exams.vue') },
     { path: '/exams/:examId', name: 'exam', component: () => import('./screens/exams/Exam.vue') },
     {

@@ -71,6 +71,12 @@ export interface TestRow extends Row<TestRow> {
   version: number
 }
 
+export interface InvitationRow extends Row<InvitationRow> {
+  codeHash: string
+  candidateId: string
+  expires: Date
+}
+
 // Sequelize writes into the definitions it is given, so each column gets its own.
 const id = () => ({ type: DataTypes.UUID, primaryKey: true })
 const reference = () => ({ type: DataTypes.UUID, allowNull: false })
@@ -153,6 +159,15 @@ export function defineModels(sequelize: Sequelize) {
         updatedAt: DataTypes.DATE(3),
       },
       { ...dated, tableName: 'plan_sessions' },
+    ),
+    invitations: sequelize.define<InvitationRow>(
+      'invitation',
+      {
+        codeHash: { ...text(64), primaryKey: true },
+        candidateId: reference(),
+        expires: { type: DataTypes.DATE, allowNull: false },
+      },
+      { ...plain, tableName: 'invitations' },
     ),
     tests: sequelize.define<TestRow>(
       'practiceTest',

@@ -1,6 +1,7 @@
 import type { Router } from 'express'
 import { createCandidate, listCandidates, savePart } from '../services/candidate'
 import type { Context } from '../services/context'
+import { invite, join } from '../services/invitation'
 import { answerOf, load } from '../services/record'
 import { bind } from './bind'
 
@@ -20,4 +21,8 @@ export function candidateRoutes(router: Router, context: Context): void {
   bind(router, context, 'savePart', ({ user, candidate, params, body }) =>
     savePart(context, user.id, candidate, params.part, body.version, body.document),
   )
+  bind(router, context, 'invite', ({ candidate }) => invite(context, candidate))
+  bind(router, context, 'join', async ({ user, body }) => ({
+    candidateId: await join(context, user.id, body.code),
+  }))
 }

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { mdiTrayArrowDown } from '@mdi/js'
-import { addressOf, call } from '../api'
+import { addressOf, type ApiFailure, call } from '../api'
 import { download, fileName } from '../manners/download'
 import { dateWords, distanceWords, percentWords } from '../manners/words'
+import { deletePlan } from '../stores/files'
 import { useSession } from '../stores/session'
 import { useWorkspace } from '../stores/workspace'
 import AccountMenu from '../widgets/AccountMenu.vue'
@@ -56,6 +57,28 @@ onBeforeUnmount(() => {
   clearInterval(clock)
 })
 
+const invitation = ref<{ address?: string; problem?: string }>()
+async function inviteCandidate(): Promise<void> {
+  try {
+    const { code } = await call('invite', { candidateId: id.value })
+    invitation.value = {
+      address: `${location.origin}${router.resolve({ name: 'join', params: { code } }).href}`,
+    }
+  } catch (error) {
+    invitation.value = {
+      problem: (error as ApiFailure).failure?.issues?.[0]?.message ?? (error as ApiFailure).message,
+    }
+  }
+}
+async function removePlan(): Promise<void> {
+  try {
+    await deletePlan(id.value, workspace.name, workspace.candidate?.mine ?? false)
+    workspace.close()
+    await router.push({ name: 'roster' })
+  } catch (error) {
+    invitation.value = { problem: (error as ApiFailure).message }
+  }
+}
 async function takeFile(): Promise<void> {
   const file = await call('exportFile', { candidateId: id.value })
   download(
@@ -89,10 +112,29 @@ async function takeFile(): Promise<void> {
             download
           />
           <v-list-item title="Everything, as a Climber file" @click="takeFile" />
+          <v-list-item
+            v-if="!workspace.candidate?.mine"
+            title="Invite the candidate"
+            @click="inviteCandidate"
+          />
+          <v-list-item title="Delete this plan" @click="removePlan" />
         </v-list>
       </v-menu>
       <AccountMenu v-if="session.user" />
     </header>
+    <div v-if="invitation" class="invitation row" role="status">
+      <span v-if="invitation.problem" class="bad">{{ invitation.problem }}</span>
+      <label v-else
+        >Give {{ workspace.name }} this address; it opens the plan once, for 14 days:
+        <input
+          class="figure address"
+          type="text"
+          readonly
+          :value="invitation.address"
+          @focus="($event.target as HTMLInputElement).select()"
+      /></label>
+      <v-btn @click="invitation = undefined">Close</v-btn>
+    </div>
     <div v-if="workspace.failed" class="sheet stack">
       <h1>This plan cannot be opened</h1>
       <p>{{ workspace.failed }}</p>
@@ -154,6 +196,13 @@ async function takeFile(): Promise<void> {
   min-height: 100vh;
   display: flex;
   flex-direction: column;
+}
+.invitation {
+  padding: 10px 22px;
+  border-bottom: 1px solid var(--hair);
+}
+.address {
+  width: min(460px, 80vw);
 }
 .skip {
   position: absolute;

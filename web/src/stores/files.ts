@@ -1,3 +1,4 @@
+import { shallowRef } from 'vue'
 import { ClimberFile, issuesOf } from '@climber/contract'
 import { call } from '../api'
 import type { Problem } from './autosave'
@@ -25,4 +26,21 @@ export async function importCandidate(file: ClimberFile, self: boolean) {
 
 export async function importExam(file: ClimberFile) {
   return call('createExam', { examId: crypto.randomUUID() }, { file })
+}
+
+/** The plan deleted last, kept here so that it can be put back. */
+export const deleted = shallowRef<{ id: string; name: string; mine: boolean; file: ClimberFile }>()
+
+export async function deletePlan(id: string, name: string, mine: boolean): Promise<void> {
+  const file = await call('exportFile', { candidateId: id })
+  await call('deleteCandidate', { candidateId: id })
+  deleted.value = { id, name, mine, file }
+}
+
+/** Puts the plan deleted last back under its old address. */
+export async function restorePlan(): Promise<void> {
+  const last = deleted.value
+  if (!last) return
+  await call('importFile', { candidateId: last.id }, { file: last.file, self: last.mine })
+  deleted.value = undefined
 }

@@ -19,13 +19,16 @@ const elapsed = () =>
   props.session.startedAt
     ? Math.max(1, Math.round((Date.parse(account.now()) - Date.parse(props.session.startedAt)) / 60_000))
     : props.session.minutes
+/** What was typed stays, also when the answer to an earlier press arrives only then. */
+let typed = false
 watch(
-  () => [props.session.id, props.session.status],
-  () => {
-    minutes.value =
-      props.session.minutesDone ??
-      (props.session.status === 'running' ? Math.min(elapsed(), 600) : props.session.minutes)
+  () => [props.session.id, props.session.status] as const,
+  ([id, now], before) => {
+    if (id !== before?.[0] || now === 'done') typed = false
     problem.value = ''
+    if (typed) return
+    minutes.value =
+      props.session.minutesDone ?? (now === 'running' ? Math.min(elapsed(), 600) : props.session.minutes)
   },
   { immediate: true },
 )
@@ -75,6 +78,7 @@ function done(): void {
             min="1"
             max="1440"
             :aria-label="`Minutes spent on ${session.title}`"
+            @input="typed = true"
           />
           min
         </label>

@@ -5,13 +5,14 @@ import type { CandidateRow } from '@climber/contract'
 import { dayNumber } from '@climber/core'
 import { call } from '../../api'
 import { dateWords, distanceWords, durationWords, percentWords } from '../../manners/words'
+import { deleted, restorePlan } from '../../stores/files'
 import { useSession } from '../../stores/session'
 import PageFrame from '../../widgets/PageFrame.vue'
 
 const session = useSession()
 const rows = ref<CandidateRow[]>()
 const failed = ref('')
-const today = computed(() => session.moment('Etc/UTC').date)
+const today = computed(() => session.moment(Intl.DateTimeFormat().resolvedOptions().timeZone).date)
 
 /** Who needs the tutor most: low odds, much slipped, little time. */
 const need = (row: CandidateRow): number => {
@@ -24,6 +25,14 @@ async function load(): Promise<void> {
   failed.value = ''
   try {
     rows.value = await call('listCandidates', {})
+  } catch (error) {
+    failed.value = (error as Error).message
+  }
+}
+async function putBack(): Promise<void> {
+  try {
+    await restorePlan()
+    await load()
   } catch (error) {
     failed.value = (error as Error).message
   }
@@ -53,6 +62,9 @@ function gauge(row: CandidateRow) {
 <template>
   <PageFrame title="Plans">
     <template #actions><v-btn size="default" class="main" :to="{ name: 'new' }">New plan</v-btn></template>
+    <p v-if="deleted" role="status">
+      The plan of {{ deleted.name }} is deleted. <v-btn @click="putBack">Undo</v-btn>
+    </p>
     <p v-if="failed" class="bad" role="alert">{{ failed }} <v-btn @click="load">Try again</v-btn></p>
     <v-skeleton-loader v-else-if="!rows" type="list-item-two-line@4" />
     <div v-else-if="!rows.length" class="empty stack">
