@@ -75,7 +75,7 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
             >
             <template v-else>No number of hours by then is enough on its own.</template>
           </li>
-          <li v-for="one in lever('sitting')" :key="one.sitting">
+          <li v-for="one in lever('sitting').filter(({ odds }) => odds >= 0.8)" :key="one.sitting">
             The sitting of {{ dateWords(one.date, workspace.today) }}: {{ percentWords(one.odds) }} with
             {{ one.hours.toFixed(0) }} h
           </li>
@@ -93,6 +93,15 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
             <template v-else>Even every topic at strong stays below 80%.</template>
           </li>
         </ul>
+        <p v-if="lever('sitting').some(({ odds }) => odds < 0.8)" class="small soft">
+          Other sittings:
+          {{
+            lever('sitting')
+              .filter(({ odds }) => odds < 0.8)
+              .map((one) => `${dateWords(one.date, workspace.today)} ${percentWords(one.odds)}`)
+              .join(', ')
+          }}.
+        </p>
         <p class="small soft">
           Hours needed:
           <template v-for="chance in [0.5, 0.8, 0.9]" :key="chance"
