@@ -50,7 +50,7 @@ for (const scheme of ['light', 'dark'] as const)
   test.describe(`axe, ${scheme}`, () => {
     test.use({ colorScheme: scheme })
     test('finds nothing on any screen', async ({ page }) => {
-      test.setTimeout(180_000)
+      test.setTimeout(300_000)
       await page.goto(`${at('DEMO')}/sign-in`)
       await page.getByRole('heading', { name: 'Sign in' }).waitFor()
       expect(await violations(page), 'sign-in').toEqual([])

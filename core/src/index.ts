@@ -1,4 +1,5 @@
 export * from './time/day'
+export * from './exact/functions'
 export * from './scoring/conversion'
 export * from './scoring/raw'
 export * from './scoring/needed'

@@ -25,7 +25,7 @@ export function connect(url: string, log: Logger): Database {
     define: { charset: 'utf8mb4', collate: 'utf8mb4_unicode_ci' },
     pool: { max: 10, acquire: 8000, idle: 30_000 },
     // Columns with a JSON check would come parsed; models/json.ts does that itself.
-    dialectOptions: { connectTimeout: 4000, autoJsonMap: false },
+    dialectOptions: { connectTimeout: 4000, socketTimeout: 12_000, autoJsonMap: false },
   })
   return { sequelize, models: defineModels(sequelize) }
 }
