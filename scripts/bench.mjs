@@ -1,14 +1,16 @@
 import { spawnSync } from 'node:child_process'
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs'
-import os from 'node:os'
+import { mkdirSync, mkdtempSync, readdirSync, rmSync } from 'node:fs'
 import path from 'node:path'
-import { root } from './folders.mjs'
+import { dataRoot, root } from './folders.mjs'
 import { ensureModules } from './setup.mjs'
 
 /** Bundles and runs every measurement of bench/; each prints a table. */
 ensureModules()
-const { buildSync } = await import('esbuild')
-const folder = mkdtempSync(path.join(os.tmpdir(), 'climber-bench-'))
+const { build } = await import('esbuild')
+const { packagesStayOutside } = await import('./build.mjs')
+mkdirSync(dataRoot, { recursive: true })
+// Inside the project, so that packages are found.
+const folder = mkdtempSync(path.join(dataRoot, 'bench-'))
 const only = process.argv.slice(2)
 for (const name of readdirSync(path.join(root, 'bench')).sort()) {
   if (
@@ -18,13 +20,14 @@ for (const name of readdirSync(path.join(root, 'bench')).sort()) {
   )
     continue
   const script = path.join(folder, name.replace('.ts', '.mjs'))
-  buildSync({
+  await build({
     entryPoints: [path.join(root, 'bench', name)],
     outfile: script,
     bundle: true,
     platform: 'node',
     format: 'esm',
     logLevel: 'warning',
+    plugins: [packagesStayOutside],
   })
   spawnSync(process.execPath, [script], { stdio: 'inherit', cwd: root })
 }

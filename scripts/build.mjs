@@ -2,6 +2,18 @@ import path from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { root } from './folders.mjs'
 
+/** Packages from the registry are not bundled; the project's own workspaces are. */
+export const packagesStayOutside = {
+  name: 'packages-stay-outside',
+  setup(builder) {
+    builder.onResolve({ filter: /^[^./]/ }, ({ path: name, kind }) =>
+      kind === 'entry-point' || name.startsWith('@climber/') || path.isAbsolute(name)
+        ? undefined
+        : { path: name, external: true },
+    )
+  },
+}
+
 /** The server as one file beside node_modules, and the web app into web/dist. */
 export async function build({ web = true } = {}) {
   const esbuild = await import('esbuild')
@@ -14,18 +26,7 @@ export async function build({ web = true } = {}) {
     target: 'node20',
     sourcemap: true,
     logLevel: 'warning',
-    plugins: [
-      {
-        name: 'packages-stay-outside',
-        setup(builder) {
-          builder.onResolve({ filter: /^[^./]/ }, ({ path: name, kind }) =>
-            kind === 'entry-point' || name.startsWith('@climber/') || path.isAbsolute(name)
-              ? undefined
-              : { path: name, external: true },
-          )
-        },
-      },
-    ],
+    plugins: [packagesStayOutside],
   })
   if (!web) return
   const { build: viteBuild } = await import('vite')

@@ -46,6 +46,20 @@ export function secretIn(folder, name) {
 }
 
 /**
+ * A run that was killed outright leaves its database behind, which still holds the files. It is ended by the id it wrote
+ * down, and only if that process is the one that works on these files.
+ */
+async function endLeftover(pidFile, data) {
+  if (!existsSync(pidFile)) return
+  const pid = Number(readFileSync(pidFile, 'utf8'))
+  const commandLine = `/proc/${pid}/cmdline`
+  if (!pid || !existsSync(commandLine) || !readFileSync(commandLine, 'utf8').includes(`--datadir=${data}`))
+    return
+  process.kill(pid, 'SIGTERM')
+  for (let waited = 0; alive(pid) && waited < 20_000; waited += 50) await wait(50)
+}
+
+/**
  * Starts a MariaDB of the project's own on loopback, its files in `folder`, and waits until it answers. Returns its URL
  * and how to stop it. The account has a random password; root's is never told to anyone.
  */
@@ -54,6 +68,7 @@ export async function startDatabase(folder, { quick = false } = {}) {
   if (!server) throw new Error('MariaDB is not installed: apt-get install mariadb-server')
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   const data = path.join(folder, 'mariadb')
+  await endLeftover(path.join(folder, 'mariadb.pid'), data)
   if (!existsSync(path.join(data, 'mysql'))) {
     rmSync(data, { recursive: true, force: true })
     const made = spawnSync(

@@ -46,7 +46,8 @@ export async function serve({ folder, port, demo }) {
   const database = process.env.DATABASE_URL ? undefined : await startDatabase(folder)
   const child = spawn(process.execPath, ['--enable-source-maps', path.join(root, 'server/dist/main.mjs')], {
     cwd: root,
-    stdio: ['ignore', 'pipe', 'inherit'],
+    // The channel tells the server when this process is gone, however it went.
+    stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
     detached: true,
     env: {
       ...process.env,

@@ -44,3 +44,4 @@ const stop = (signal: string): void => {
 }
 process.once('SIGINT', stop)
 process.once('SIGTERM', stop)
+if (process.channel) process.once('disconnect', () => stop('disconnect'))

@@ -12,7 +12,7 @@ import type { CandidateRow } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
 import { homeWorkspace, openExam, visibleCandidates } from './access'
 import { type Context, onceOnly, together } from './context'
-import { documentOf, load, recordOf } from './record'
+import { documentOf, load, loadAll, recordOf } from './record'
 
 /** Stores a new candidate under the client's id; the same request sent twice is stored once. */
 export async function createCandidate(
@@ -95,8 +95,8 @@ export async function savePart(
 /** The roster: one row a candidate, worked out from the record. */
 export async function listCandidates(context: Context, userId: string): Promise<RosterRow[]> {
   const rows: RosterRow[] = []
-  for (const candidate of await visibleCandidates(context, userId)) {
-    const loaded = await load(context, candidate)
+  for (const loaded of await loadAll(context, await visibleCandidates(context, userId))) {
+    const { candidate } = loaded
     const record = recordOf(loaded)
     const now = context.clock.at(record.availability.zone)
     const assessment = assess(record, now)

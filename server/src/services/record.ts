@@ -13,35 +13,67 @@ export interface Loaded {
   tests: TestRow[]
 }
 
-/** Everything stored of one candidate. */
-export async function load(
+const grouped = <T extends { candidateId: string }>(rows: T[]): Map<string, T[]> => {
+  const groups = new Map<string, T[]>()
+  for (const row of rows) {
+    const group = groups.get(row.candidateId)
+    if (group) group.push(row)
+    else groups.set(row.candidateId, [row])
+  }
+  return groups
+}
+
+/** Everything stored of several candidates, in five queries however many they are. */
+export async function loadAll(
   { models }: Context,
+  candidates: CandidateRow[],
+  transaction?: Transaction,
+): Promise<Loaded[]> {
+  const where = { candidateId: candidates.map(({ id }) => id) }
+  const examIds = [...new Set(candidates.map(({ examId }) => examId))]
+  const exams = await models.exams.findAll({ where: { id: examIds }, transaction })
+  const partRows = grouped(await models.parts.findAll({ where, transaction }))
+  const plans = new Map(
+    (await models.plans.findAll({ where, transaction })).map((row) => [row.candidateId, row]),
+  )
+  const sessions = grouped(
+    await models.sessions.findAll({
+      where,
+      order: [
+        ['date', 'ASC'],
+        ['start', 'ASC'],
+        ['id', 'ASC'],
+      ],
+      transaction,
+    }),
+  )
+  const tests = grouped(
+    await models.tests.findAll({
+      where,
+      order: [
+        ['date', 'ASC'],
+        ['id', 'ASC'],
+      ],
+      transaction,
+    }),
+  )
+  const byId = new Map(exams.map((exam) => [exam.id, exam]))
+  return candidates.map((candidate) => ({
+    candidate,
+    exam: byId.get(candidate.examId)!,
+    parts: new Map((partRows.get(candidate.id) ?? []).map((row) => [row.part, row])),
+    plan: plans.get(candidate.id) ?? null,
+    sessions: sessions.get(candidate.id) ?? [],
+    tests: tests.get(candidate.id) ?? [],
+  }))
+}
+
+/** Everything stored of one candidate. */
+export const load = async (
+  context: Context,
   candidate: CandidateRow,
   transaction?: Transaction,
-): Promise<Loaded> {
-  const where = { candidateId: candidate.id }
-  const exam = await models.exams.findByPk(candidate.examId, { transaction, rejectOnEmpty: true })
-  const partRows = await models.parts.findAll({ where, transaction })
-  const plan = await models.plans.findByPk(candidate.id, { transaction })
-  const sessions = await models.sessions.findAll({
-    where,
-    order: [
-      ['date', 'ASC'],
-      ['start', 'ASC'],
-      ['id', 'ASC'],
-    ],
-    transaction,
-  })
-  const tests = await models.tests.findAll({
-    where,
-    order: [
-      ['date', 'ASC'],
-      ['id', 'ASC'],
-    ],
-    transaction,
-  })
-  return { candidate, exam, parts: new Map(partRows.map((row) => [row.part, row])), plan, sessions, tests }
-}
+): Promise<Loaded> => (await loadAll(context, [candidate], transaction))[0]!
 
 /** One part, with its defaults where it was never saved. */
 export function documentOf<P extends PartName>(loaded: Loaded, part: P): PartDocument<P> {

@@ -266,6 +266,25 @@ function key(event: KeyboardEvent): void {
         <text v-if="tall" :x="x(dayNumber(today)) + 4" :y="foot - 6" class="tick strong">today</text>
       </g>
     </svg>
+    <table class="only-reader">
+      <caption>
+        Expected score by week
+      </caption>
+      <thead>
+        <tr>
+          <th>Day</th>
+          <th>Expected</th>
+          <th>8 times in 10 between</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="point in analysis.outlook" :key="point.date">
+          <td>{{ dateWords(point.date) }}</td>
+          <td>{{ Math.round(point.mean) }}</td>
+          <td>{{ Math.round(point.low) }} and {{ Math.round(point.high) }}</td>
+        </tr>
+      </tbody>
+    </table>
     <input
       v-if="windowFrom !== undefined"
       class="only-reader"

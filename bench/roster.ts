@@ -1,0 +1,44 @@
+import { randomUUID } from 'node:crypto'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import os from 'node:os'
+import path from 'node:path'
+import pino from 'pino'
+import { ClimberFile } from '@climber/contract'
+import { scenario } from '../demo/scenario'
+import { Clock } from '../server/src/clock'
+import { connect, migrate } from '../server/src/database'
+import { signUp } from '../server/src/services/account'
+import { listCandidates } from '../server/src/services/candidate'
+import { importFile } from '../server/src/services/file'
+import { median, table } from './table'
+
+// A tutor's roster from the database: records loaded, worked through, odds and all.
+const { startDatabase } = await import(path.join(process.cwd(), 'scripts/database.mjs'))
+const folder = mkdtempSync(path.join(os.tmpdir(), 'climber-bench-db-'))
+const server = await startDatabase(folder, { quick: true })
+const today = '2030-01-15'
+const database = connect(server.url, pino({ level: 'silent' }))
+await migrate(database)
+const context = { ...database, clock: new Clock(`${today}T16:00:00Z`), demo: false }
+const tutor = await signUp(context, { email: 'tutor@mail.example', password: 'long enough', name: 'Tutor' })
+const files = await scenario(today, async (name) =>
+  ClimberFile.parse(JSON.parse(readFileSync(path.join(process.cwd(), 'demo', name), 'utf8'))),
+)
+const rows: (string | number)[][] = []
+let made = 0
+for (const wanted of [3, 30, 60]) {
+  for (; made < wanted; made++)
+    await importFile(context, tutor.id, randomUUID(), files[made % 3]!.file, { self: false })
+  await listCandidates(context, tutor.id)
+  const times: number[] = []
+  for (let run = 0; run < 5; run++) {
+    const begun = performance.now()
+    await listCandidates(context, tutor.id)
+    times.push(performance.now() - begun)
+  }
+  rows.push([wanted, median(times).toFixed(0)])
+}
+table('The roster, from the database to its rows (median of 5)', ['candidates', 'ms'], rows)
+await database.sequelize.close()
+await server.stop()
+rmSync(folder, { recursive: true })
