@@ -13,6 +13,7 @@ const screens: [name: string, open: (page: Page) => Promise<void>][] = [
       await page.getByRole('link', { name: /Tidal Pilot/ }).click()
     },
   ],
+  ['an invitation', async (page) => void (await page.goto(`${at('DEMO')}/join/some-code`))],
   ['not found', async (page) => void (await page.goto(`${at('DEMO')}/nowhere`))],
   ...['Today', 'Plan', 'Scores', 'Pacing', 'Exam day'].map(
     (screen): [string, (page: Page) => Promise<void>] => [

@@ -62,6 +62,23 @@ test('Today: done, slipped, skipped, and back again', async ({ page }) => {
   await expect(title).toHaveText(first!)
 })
 
+test('Set-up: the effect of making the plan again is shown before, and is what comes', async ({ page }) => {
+  await enterDemo(page, 'Corvane Tessel')
+  await openDemo(page, 'Idrel Pellowick', 'Set-up')
+  const again = page.getByTestId('again-odds')
+  await expect(again).toHaveText(/%/)
+  const before = await again.textContent()
+  await page.getByRole('tab', { name: 'Target' }).click()
+  await page.getByLabel('The score you need').fill('345')
+  await expect(again).toHaveText(/%/)
+  await expect(again).not.toHaveText(before!)
+  await page.getByLabel('The score you need').fill('325')
+  await expect(again).toHaveText(before!)
+  await page.getByTestId('make-plan').click()
+  await expect(page).toHaveURL(/\/plan$/)
+  await expect(page.getByTestId('plan-odds')).toHaveText(before!)
+})
+
 test('Scores: every number opens, and a deleted test comes back', async ({ page }) => {
   await enterDemo(page, 'Corvane Tessel')
   await openDemo(page, 'Idrel Pellowick', 'Scores')

@@ -19,6 +19,8 @@ import { type Autosave, autosave, type Problem } from './autosave'
 import { useSession } from './session'
 
 type Parts = { [P in PartName]: Autosave<PartDocument<P>> }
+/** Plans are made with one seed, so that what is previewed is what is stored. */
+export const planSeed = 1
 const partNames = Object.keys(parts) as PartName[]
 
 /** The open candidate: its parts being edited, plan and tests, and what the core makes of them. */
@@ -146,7 +148,11 @@ export const useWorkspace = defineStore('workspace', () => {
   /** Makes the plan anew from today and keeps it. */
   async function makePlan(): Promise<void> {
     const id = candidate.value!.id
-    plan.value = await call('makePlan', { candidateId: id }, { version: plan.value?.version ?? 0, seed: 1 })
+    plan.value = await call(
+      'makePlan',
+      { candidateId: id },
+      { version: plan.value?.version ?? 0, seed: planSeed },
+    )
   }
   async function saveSession(
     changed: StoredSession,

@@ -45,7 +45,12 @@ const marks = (perWrong: number) =>
           y2="50"
           class="tick"
         />
-        <text :x="x(span.from)" y="16" class="name">
+        <text
+          :x="x(span.from) > width - 110 ? x(span.to) : x(span.from)"
+          y="16"
+          class="name"
+          :text-anchor="x(span.from) > width - 110 ? 'end' : 'start'"
+        >
           {{ span.section.minutes }} min · {{ span.items }} items
         </text>
       </g>

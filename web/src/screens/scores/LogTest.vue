@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
+import { useDisplay } from 'vuetify'
 import { type Counts, countIssues, type StoredTest } from '@climber/contract'
 import { standing } from '@climber/core'
 import { type ApiFailure, isPassing } from '../../api'
 import { useWorkspace } from '../../stores/workspace'
 import CountsRow from '../../widgets/CountsRow.vue'
 
+const { smAndDown } = useDisplay()
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{ test?: StoredTest }>()
 const workspace = useWorkspace()
@@ -143,7 +145,7 @@ async function store(): Promise<void> {
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="760" aria-labelledby="log-title">
+  <v-dialog v-model="open" max-width="760" :fullscreen="smAndDown" aria-labelledby="log-title">
     <v-card class="pa-5">
       <form class="stack" novalidate @submit.prevent="store">
         <h2 id="log-title">{{ test ? 'Edit the test' : 'Log a practice test' }}</h2>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { ApiFailure } from '../../api'
 import { percentWords } from '../../manners/words'
-import { useWorkspace } from '../../stores/workspace'
+import { planSeed, useWorkspace } from '../../stores/workspace'
+import { core, plain } from '../../workers/core'
 import Caution from '../../widgets/Caution.vue'
 import Verdict from '../../widgets/Verdict.vue'
 import StepBaseline from './StepBaseline.vue'
@@ -35,6 +36,28 @@ const steps = computed(() => {
 })
 const missing = computed(() => steps.value.filter(({ done }) => !done))
 const refused = computed(() => Object.values(part.value).some(({ state }) => state.problems.length > 0))
+const oddsWords = (odds: number | undefined) => (odds === undefined ? '…' : percentWords(odds))
+/** What the plan would give if it were made again now: worked out beside, once the fields have come to rest. */
+const again = ref<number>()
+let resting: ReturnType<typeof setTimeout> | undefined
+watch(
+  () => workspace.record,
+  (record) => {
+    again.value = undefined
+    clearTimeout(resting)
+    if (!record?.plan) return
+    resting = setTimeout(() => {
+      core()
+        .previewPlan(plain(record), plain(workspace.now), planSeed)
+        .then((preview) => {
+          if (workspace.record === record) again.value = preview?.odds?.odds
+        })
+        .catch(() => undefined)
+    }, 500)
+  },
+  { immediate: true },
+)
+onBeforeUnmount(() => clearTimeout(resting))
 const making = ref(false)
 const problem = ref('')
 
@@ -99,11 +122,8 @@ async function make(): Promise<void> {
         >
         <p v-if="workspace.plan" class="small soft">
           Keeps what is done; the rest is planned anew from today. The present plan gives
-          {{
-            workspace.analysis?.odds?.odds === undefined
-              ? 'no odds yet'
-              : percentWords(workspace.analysis.odds.odds)
-          }}.
+          {{ oddsWords(workspace.analysis?.odds?.odds) }}; made again now it would give
+          <strong data-testid="again-odds">{{ oddsWords(again) }}</strong>.
         </p>
         <p v-else-if="missing.length" class="small soft">
           Still open: {{ missing.map(({ title }) => title.toLowerCase()).join(', ') }}.

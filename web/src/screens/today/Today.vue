@@ -82,11 +82,6 @@ const when = computed(() => {
         <p class="large title" data-testid="next-title">{{ next.title }}</p>
         <p class="why">{{ next.why.text }}</p>
         <SessionActions :session="next" />
-        <p v-if="next.kind === 'test' && next.status === 'done'">
-          <router-link :to="{ name: 'scores', params: { candidateId: workspace.candidate!.id } }"
-            >Log its score</router-link
-          >
-        </p>
       </section>
       <p v-else>
         Nothing is left to do in this plan.
@@ -106,7 +101,14 @@ const when = computed(() => {
                 >
               </td>
               <td>
-                {{ session.title }}<SessionActions v-if="session.status !== 'planned'" :session="session" />
+                {{ session.title
+                }}<router-link
+                  v-if="session.kind === 'test' && session.status === 'done'"
+                  :to="{ name: 'scores', params: { candidateId: workspace.candidate!.id } }"
+                >
+                  Log its score
+                </router-link>
+                <SessionActions v-if="session.status !== 'planned'" :session="session" />
               </td>
               <td class="n">{{ durationWords(session.minutesDone ?? session.minutes) }}</td>
             </tr>
@@ -132,8 +134,10 @@ const when = computed(() => {
       <template v-if="slipped.length">
         <h2 class="mt-3">Slipped</h2>
         <p class="small soft">
-          Did some of it happen after all? Log it. To spread the rest over the days that are left, make the
-          plan again in Set-up.
+          Did some of it happen after all? Log it. To spread the rest over the days that are left,
+          <router-link :to="{ name: 'set-up', params: { candidateId: workspace.candidate!.id } }"
+            >make the plan again</router-link
+          >.
         </p>
         <details v-for="session in all ? slipped : slipped.slice(0, 6)" :key="session.id" class="slip">
           <summary>
