@@ -15,7 +15,7 @@ const screens: [name: string, open: (page: Page) => Promise<void>][] = [
   ],
   ['an invitation', async (page) => void (await page.goto(`${at('DEMO')}/join/some-code`))],
   ['not found', async (page) => void (await page.goto(`${at('DEMO')}/nowhere`))],
-  ...['Today', 'Plan', 'Scores', 'Pacing', 'Exam day'].map(
+  ...['Today', 'Plan', 'Scores', 'Gap', 'Pacing', 'Exam day'].map(
     (screen): [string, (page: Page) => Promise<void>] => [
       screen,
       (page) => openDemo(page, 'Idrel Pellowick', screen),

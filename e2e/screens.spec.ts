@@ -79,6 +79,23 @@ test('Set-up: the effect of making the plan again is shown before, and is what c
   await expect(page.getByTestId('plan-odds')).toHaveText(before!)
 })
 
+test('Gap: another score asks for other losses, and more hours go where they pay', async ({ page }) => {
+  await enterDemo(page, 'Corvane Tessel')
+  await openDemo(page, 'Idrel Pellowick', 'Gap')
+  await expect(page.getByText('Raw 14 needed.')).toBeVisible()
+  await page.getByLabel('Tides and streams: scaled score wanted').fill('120')
+  await expect(page.getByText('Raw 14 needed.')).toBeHidden()
+  const said = page.getByTestId('hours')
+  const points = async () => Number(/bring (\d+) points/.exec((await said.textContent()) ?? '')?.[1])
+  const before = await points()
+  const slider = page.getByRole('slider', { name: 'Hours to share out' })
+  await slider.focus()
+  for (let hour = 0; hour < 15; hour++) await page.keyboard.press('ArrowRight')
+  await expect.poll(points).toBeGreaterThan(before)
+  await page.getByRole('button', { name: /there are$/ }).click()
+  await expect.poll(points).toBe(before)
+})
+
 test('Scores: every number opens, and a deleted test comes back', async ({ page }) => {
   await enterDemo(page, 'Corvane Tessel')
   await openDemo(page, 'Idrel Pellowick', 'Scores')

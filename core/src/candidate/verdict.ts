@@ -1,4 +1,3 @@
-import { ln } from '../exact/functions'
 import type { PlanNotice } from '@climber/contract'
 import { normalCdf } from '../forecast/normal'
 import { knownAfter } from '../hours/allocate'
@@ -7,6 +6,7 @@ import { roundToStep } from '../scoring/conversion'
 import { compositeRange } from '../scoring/standing'
 import { dayNumber } from '../time/day'
 import { type Assessment, type Odds, oddsFor, planInput } from './assess'
+import { hoursTo, strong } from './gap'
 import type { Levels } from './levels'
 
 export interface Verdict extends Odds {
@@ -32,7 +32,6 @@ export type Lever =
   | { kind: 'topics'; topics: string[]; hours: number; reached: boolean }
 
 export const wantedChance = 0.8
-const strong = 0.85
 const mostHours = 3000
 /** Precision of hours found by bisection. */
 const hourPrecision = 0.1
@@ -88,7 +87,7 @@ function topicsToStrong(assessment: Assessment, examDay: number): Lever {
   const order = landscape.topics
     .map((topic, at) => ({ at, gap: Math.max(0, strong - known[at]!), value: topic.value, tau: topic.tau }))
     .filter(({ gap, value }) => gap > 0 && value > 0)
-    .map((entry) => ({ ...entry, hours: entry.tau * ln((1 - known[entry.at]!) / (1 - strong)) }))
+    .map((entry) => ({ ...entry, hours: hoursTo(known[entry.at]!, strong, entry.tau) }))
     .sort((a, b) => (b.value * b.gap) / b.hours - (a.value * a.gap) / a.hours)
   const then = [...known]
   const topics: string[] = []

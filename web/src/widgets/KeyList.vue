@@ -2,7 +2,7 @@
 const open = defineModel<boolean>({ required: true })
 const keys: [string, string][] = [
   ['?', 'This list'],
-  ['g then t, p, s, a, e, u', 'Today, Plan, Scores, pAcing, Exam day, set-Up'],
+  ['g then t, p, s, w, a, e, u', 'Today, Plan, Scores, gap (What it takes), pAcing, Exam day, set-Up'],
   ['Arrow keys', 'Plan: from session to session. Week painter: from half-hour to half-hour'],
   ['Space', 'Week painter: free or not; with Shift and an arrow key, paint along'],
   ['Left, Right', 'Horizon: move the weeks shown'],

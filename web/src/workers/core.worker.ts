@@ -1,6 +1,6 @@
 import * as Comlink from 'comlink'
-import { analyse, previewPlan } from '@climber/core'
+import { analyse, gap, previewPlan } from '@climber/core'
 
-const core = { analyse, previewPlan }
+const core = { analyse, gap, previewPlan }
 export type CoreWorker = typeof core
 Comlink.expose(core)
