@@ -13,7 +13,7 @@ export interface Slot {
   stage: PlacedStage
 }
 
-export type StudyKind = 'learn' | 'drill' | 'mixed' | 'retest'
+export type StudyKind = 'learn' | 'drill' | 'mixed'
 
 /** A slot with what is studied in it: indices into the input's topics, one unless mixed. */
 export interface Filled extends Slot {

@@ -97,7 +97,7 @@ function whyOf(input: PlanInput, session: Filled): PlanSession['why'] {
 }
 const days = (n: number) => (n === 1 ? '1 day' : `${n} days`)
 
-const titles = { learn: 'Learn', drill: 'Drill', mixed: 'Mixed set', retest: 'Retest' } as const
+const titles = { learn: 'Learn', drill: 'Drill', mixed: 'Mixed set' } as const
 
 /** Numbers ids on from the sessions that stay, so that a session keeps its id when the plan is made again. */
 function numbering(kept: PlanSession[]): (key: string) => string {
