@@ -51,7 +51,13 @@ const inside = computed(() => {
       :aria-label="`${title}: up to ${gap.strictest?.[0]?.blank ?? 0} blank with none wrong, up to ${gap.strictest?.[gap.strictest.length - 1]?.wrong ?? 0} wrong`"
     >
       <g v-for="tick in x.ticks(6)" :key="`x${tick}`">
-        <line :x1="x(tick + 0.5)" :x2="x(tick + 0.5)" :y1="margin.top" :y2="height - margin.bottom" class="hair" />
+        <line
+          :x1="x(tick + 0.5)"
+          :x2="x(tick + 0.5)"
+          :y1="margin.top"
+          :y2="height - margin.bottom"
+          class="hair"
+        />
         <text :x="x(tick + 0.5)" :y="height - 14" text-anchor="middle" class="tick">{{ tick }}</text>
       </g>
       <g v-for="tick in y.ticks(5)" :key="`y${tick}`">
