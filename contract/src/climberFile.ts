@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { parts } from './candidate'
-import { countIssues, diagnosisIssues, type Incoherence, targetIssues } from './coherence'
+import { countIssues, diagnosisIssues, type Incoherence, repeatedIds, targetIssues } from './coherence'
 import { ExamFormat } from './exam'
 import { Plan } from './plan'
 import { PracticeTest } from './practice'
@@ -39,6 +39,8 @@ export const ClimberFile = z
     if (file.diagnosis) say(diagnosisIssues(file.exam, file.diagnosis), ['diagnosis'])
     if (file.target) say(targetIssues(file.exam, file.target), ['target'])
     file.tests?.forEach((test, row) => say(countIssues(file.exam, test.counts), ['tests', row, 'counts']))
+    say(repeatedIds(file.tests), ['tests'])
+    say(repeatedIds(file.plan?.sessions), ['plan', 'sessions'])
   })
 
 export type ClimberFile = z.infer<typeof ClimberFile>

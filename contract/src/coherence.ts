@@ -20,6 +20,16 @@ export function countIssues(exam: ExamFormat, counts: Record<string, Counts>): I
   })
 }
 
+/** Ids that stand twice in a list. */
+export function repeatedIds(list: { id: string }[] = []): Incoherence[] {
+  const seen = new Set<string>()
+  return list.flatMap(({ id }, row) => {
+    const twice = seen.has(id)
+    seen.add(id)
+    return twice ? [{ path: [row, 'id'], message: `the id ${id} is used twice` }] : []
+  })
+}
+
 export function diagnosisIssues(exam: ExamFormat, diagnosis: Diagnosis): Incoherence[] {
   const topics = new Set(exam.topics.map(({ id }) => id))
   return [

@@ -1,11 +1,14 @@
 import { z } from 'zod'
 import { PlainDate, Slug, TimeOfDay, Title } from './shared'
 
+/** What scaled scores are rounded to. */
+const Step = z.number().min(0.001, 'at least 0.001').max(1000, 'at most 1000')
+
 /** Raw to scaled: `[raw, scaled]` points, linear between, clamped at the ends, rounded half up to `step`. */
 export const Conversion = z
   .object({
     points: z.array(z.tuple([z.number(), z.number()])).min(2, 'a conversion table needs two points or more'),
-    step: z.number().positive().default(1),
+    step: Step.default(1),
   })
   .superRefine(({ points }, context) => {
     points.forEach(([raw, scaled], row) => {
@@ -124,7 +127,7 @@ export const ExamFormat = z
     composite: z.object({
       kind: z.enum(['sum', 'mean', 'weighted']),
       weights: z.record(Slug, z.number().min(0)).optional(),
-      step: z.number().positive().default(1),
+      step: Step.default(1),
       cut: z.number().optional(),
     }),
     forms: z.array(Form).max(200).default([]),

@@ -15,7 +15,7 @@ const isRealDate = (text: string): boolean => {
 /** A day without a time, `YYYY-MM-DD`. */
 export const PlainDate = z
   .string()
-  .regex(/^\d{4}-\d{2}-\d{2}$/, 'write the date as YYYY-MM-DD')
+  .regex(/^(19|2\d)\d{2}-\d{2}-\d{2}$/, 'write the date as YYYY-MM-DD, from 1900 to 2999')
   .refine(isRealDate, 'there is no such day; write the date as YYYY-MM-DD')
 
 /** A time of day in the candidate's zone, `HH:MM`; `24:00` ends a day. */

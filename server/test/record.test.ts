@@ -223,6 +223,14 @@ describe('open files', () => {
     )
     expect((await browser.send('get', `/api/candidates/${id}`)).status).toBe(404)
   })
+  it('with one id twice are refused at the second, not with a fault of the database', async () => {
+    const id = randomUUID()
+    const test = practice(id)
+    const answer = await browser.send('put', `/api/candidates/${randomUUID()}/file`, {
+      file: { ...candidateFile(), tests: [test, test] },
+    })
+    expect([answer.status, answer.body.field]).toEqual([422, 'file.tests.1.id'])
+  })
   it('of a newer major version are refused', async () => {
     const answer = await browser.send('put', `/api/candidates/${randomUUID()}/file`, {
       file: { ...candidateFile(), climber: 2 },

@@ -56,10 +56,11 @@ export interface Analysis {
   examDate?: string
 }
 
-/** Mondays from `from` up to `to`, both ends included. */
+/** Mondays from `from` up to `to`, both ends included; fewer of them where the way is long. */
 function weekMarks(from: DayNumber, to: DayNumber): DayNumber[] {
   const marks = [from]
-  for (let monday = mondayOf(from) + 7; monday < to; monday += 7) marks.push(monday)
+  const step = 7 * Math.max(1, Math.ceil((to - from) / 1120))
+  for (let monday = mondayOf(from) + 7; monday < to; monday += step) marks.push(monday)
   return to > from ? [...marks, to] : marks
 }
 

@@ -1,5 +1,4 @@
-import type { PlanNotice } from '@climber/contract'
-import { normalCdf } from '../forecast/normal'
+import type { ExamFormat, PlanNotice } from '@climber/contract'
 import { knownAfter } from '../hours/allocate'
 import { studyHours } from '../plan/makePlan'
 import { roundToStep } from '../scoring/conversion'
@@ -70,15 +69,16 @@ export function hoursNeeded(assessment: Assessment, chance: number, examDay: num
   return high
 }
 
-/** The highest target that the forecast reaches with at least `chance`. */
-function targetWithin(odds: Odds, assessment: Assessment, chance: number): number | undefined {
-  const { exam } = assessment.record
+/** z of the wanted chance: the standard normal distribution holds 80% below it. */
+const wantedZ = 0.8416212335729143
+
+/** The highest target that the forecast reaches with the wanted chance: P(score >= t) with half a step of correction. */
+function targetWithin({ forecast }: Odds, exam: ExamFormat): number | undefined {
   const { step } = exam.composite
   const { low, high } = compositeRange(exam)
-  let target = Math.min(high, roundToStep(odds.forecast.mean, step))
-  for (; target >= low; target -= step)
-    if (normalCdf((odds.forecast.mean - (target - step / 2)) / odds.forecast.sd) >= chance) return target
-  return undefined
+  const steps = Math.floor((forecast.mean + step / 2 - wantedZ * forecast.sd) / step)
+  const target = Math.min(high, roundToStep(steps * step, step))
+  return target < low ? undefined : target
 }
 
 /** Topics to bring to "strong", best value first, until the target is reached with the wanted chance. */
@@ -142,7 +142,7 @@ export function verdict(assessment: Assessment): Verdict | undefined {
         odds: there.odds!,
       })
     }
-    levers.push({ kind: 'target', target: targetWithin(odds, assessment, wantedChance) })
+    levers.push({ kind: 'target', target: targetWithin(odds, assessment.record.exam) })
     levers.push(topicsToStrong(assessment, examDay))
   }
   const notices: PlanNotice[] = []

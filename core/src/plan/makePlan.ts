@@ -10,6 +10,8 @@ import { placeTests, testMinutes } from './tests'
 /** Above this a day is too long, and a week has too few days off. */
 const longDayMinutes = 360
 const mostDaysPerWeek = 6
+/** Nobody plans further ahead, and a mistyped year must not cost minutes of computing. */
+const mostDaysAhead = 1100
 
 export class PlanProblem extends Error {
   constructor(
@@ -32,7 +34,7 @@ interface Frame {
 /** The calendar with tests and their reviews in it: what is left is for study. */
 function frame(input: PlanInput, name = numbering(input.kept)): Frame {
   const first = dayNumber(input.today)
-  const exam = dayNumber(input.sitting.date)
+  const exam = Math.min(dayNumber(input.sitting.date), first + mostDaysAhead)
   if (exam <= first)
     throw new PlanProblem(
       'target.sitting',
@@ -210,6 +212,11 @@ function cautions(input: PlanInput, sessions: PlanSession[], hours: number): Pla
  * where no plan can be made.
  */
 export function makePlan(input: PlanInput): Plan {
+  if (dayNumber(input.sitting.date) - dayNumber(input.today) > mostDaysAhead)
+    throw new PlanProblem(
+      'target.sitting',
+      `the sitting on ${input.sitting.date} is more than three years away; choose a nearer one`,
+    )
   const name = numbering(input.kept)
   const { first, exam, taper, stages, calendar, tests } = frame(input, name)
   const taperWork = taperSessions(calendar, taper, exam, input.kept)

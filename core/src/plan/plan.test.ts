@@ -6,7 +6,7 @@ import path from 'node:path'
 import { parts, type PlanSession } from '@climber/contract'
 import { inputsOf } from '../../test/arbitrary'
 import { gardenRecord } from '../../test/fixture'
-import { checkPlan, makePlan, PlanProblem } from '../index'
+import { analyse, checkPlan, makePlan, PlanProblem, verdict } from '../index'
 
 const runs = Number(process.env.CLIMBER_PLAN_RUNS ?? 2000)
 const spring = () => inputsOf({ record: gardenRecord(), minute: 420, seed: 1 })
@@ -155,6 +155,17 @@ describe('what does not fit is said', () => {
     const plan = notices({}, { reviewRatio: 4 })
     expect(plan.notices.map(({ code }) => code)).toContain('tests-thinned')
     expect(plan.sessions.filter(({ kind }) => kind === 'test').length).toBeLessThan(8)
+  })
+  it('an exam in a mistyped year, at once and not after minutes', () => {
+    const record = gardenRecord()
+    const sitting = { ...record.exam.sittings[0]!, date: '2931-05-24' }
+    const exam = { ...record.exam, sittings: [sitting] }
+    const begun = performance.now()
+    const { plan, assessment } = inputsOf({ record: { ...record, exam }, minute: 420, seed: 1 })
+    expect(() => makePlan(plan)).toThrow(/more than three years away/)
+    expect(verdict(assessment)!.hours).toBeGreaterThan(500)
+    expect(analyse({ ...record, exam }, { date: '2031-03-03', minute: 420 }).outlook.length).toBeLessThan(400)
+    expect(performance.now() - begun).toBeLessThan(10_000)
   })
   it('an exam that is over', () => {
     const record = gardenRecord()

@@ -89,6 +89,8 @@ const profileHeight = computed(() => (props.tall ? 26 : 11))
 const ticks = computed(() => (props.tall ? y.value.ticks(5) : []))
 const months = computed(() => {
   const marks: { day: number; text: string }[] = []
+  // Months crowd each other on a longer way, and a mistyped year would take a while.
+  if (last.value - first.value > 1200) return marks
   for (let day = first.value; day <= last.value; day++) {
     const date = dateOf(day)
     if (date.endsWith('-01')) marks.push({ day, text: dateWords(date).split(' ')[2]! })
