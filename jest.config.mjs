@@ -20,7 +20,7 @@ const project = (name, extra = {}) => ({
 export default {
   projects: [
     project('contract'),
-    project('core'),
+    project('core', { setupFiles: ['<rootDir>/test/seed.ts'] }),
     project('server', {
       globalSetup: '<rootDir>/test/database.mjs',
       globalTeardown: '<rootDir>/test/databaseEnd.mjs',
