@@ -87,6 +87,15 @@ export class Landscape {
     return { sections, composite: compositeExactly(this.exam, sections) }
   }
 
+  /** Points over the level at which this landscape starts, on every scale, for other knowledge. */
+  gains(known: number[]): Levels {
+    const { composite, sections } = this.levels(known)
+    return {
+      composite: composite - this.now.composite,
+      sections: sections.map((level, at) => level - this.now.sections[at]!),
+    }
+  }
+
   /** Scaled points per raw mark of a section between two raw scores, widened to a tenth of the scale. */
   slope(section: number, from: number, to: number): number {
     const format = this.exam.sections[section]!

@@ -40,14 +40,8 @@ function gainAfter(assessment: Assessment, hours: number): Levels & { missed: st
   const { landscape } = assessment
   const later = landscape.startingFrom(assessment.known)
   const allocation = later.allocate(hours)
-  const then = later.levels(
-    later.topics.map((topic, at) => later.atExam(at, knownAfter(topic, allocation.hours[at]!))),
-  )
-  return {
-    composite: then.composite - landscape.now.composite,
-    sections: then.sections.map((level, at) => level - landscape.now.sections[at]!),
-    missed: allocation.missedSections,
-  }
+  const then = later.topics.map((topic, at) => later.atExam(at, knownAfter(topic, allocation.hours[at]!)))
+  return { ...landscape.gains(then), missed: allocation.missedSections }
 }
 
 /** Least hours whose forecast reaches the target with at least `chance`. */
@@ -98,12 +92,7 @@ function topicsToStrong(assessment: Assessment, examDay: number): Lever {
       hours += own
       topics.push(landscape.exam.topics[at]!.id)
     }
-    const levels = landscape.levels(then)
-    const gain = {
-      composite: levels.composite - landscape.now.composite,
-      sections: levels.sections.map((level, section) => level - landscape.now.sections[section]!),
-    }
-    if ((oddsFor(assessment, examDay, gain).odds ?? 0) >= wantedChance)
+    if ((oddsFor(assessment, examDay, landscape.gains(then)).odds ?? 0) >= wantedChance)
       return { kind: 'topics', topics, hours, reached: true }
   }
   return { kind: 'topics', topics, hours, reached: false }

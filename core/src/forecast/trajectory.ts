@@ -64,12 +64,8 @@ export function gainsAt(landscape: Landscape, study: Study[], days: DayNumber[])
         memory[at] = touched(memory[at], study[next]!.day)
       }
     }
-    const there = landscape.levels(
+    return landscape.gains(
       known.map((k, at) => landscape.atExam(at, k, memory[at] ? retention(memory[at]!, day) : 1)),
     )
-    return {
-      composite: there.composite - landscape.now.composite,
-      sections: there.sections.map((level, at) => level - landscape.now.sections[at]!),
-    }
   })
 }

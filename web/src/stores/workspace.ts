@@ -14,6 +14,7 @@ import {
 } from '@climber/contract'
 import { type Analysis, type CandidateRecord, sittingOf } from '@climber/core'
 import { call } from '../api'
+import { newestOnly } from '../manners/newest'
 import { core, plain } from '../workers/core'
 import { type Autosave, autosave, type Problem } from './autosave'
 import { useSession } from './session'
@@ -119,30 +120,15 @@ export const useWorkspace = defineStore('workspace', () => {
     }
   })
 
-  // Only the newest record is worked out: one call runs, and the latest change waits.
-  let running = false
-  let waiting = false
   /** Milliseconds from a change to the verdict it led to; docs/measurements.md quotes it. */
   const lag = ref(0)
-  async function work(): Promise<void> {
-    if (running) {
-      waiting = true
-      return
-    }
-    running = true
-    try {
-      do {
-        waiting = false
-        if (!record.value) break
-        const begun = performance.now()
-        const found = await core().analyse(plain(record.value), plain(now.value))
-        if (candidate.value) analysis.value = found
-        lag.value = performance.now() - begun
-      } while (waiting)
-    } finally {
-      running = false
-    }
-  }
+  const work = newestOnly(async () => {
+    if (!record.value) return
+    const begun = performance.now()
+    const found = await core().analyse(plain(record.value), plain(now.value))
+    if (candidate.value) analysis.value = found
+    lag.value = performance.now() - begun
+  })
   watch([record, today], () => void work())
 
   /** Makes the plan anew from today and keeps it. */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
 import { type Gap, itemsOf } from '@climber/core'
+import { newestOnly } from '../../manners/newest'
 import { dateWords, percentWords, rawWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import { core, plain } from '../../workers/core'
@@ -12,26 +13,15 @@ const found = shallowRef<Gap>()
 const hours = ref<number>()
 const wanted = ref<Record<string, number>>({})
 
-let running = false
-let waiting = false
-async function work(): Promise<void> {
-  if (running) {
-    waiting = true
-    return
-  }
-  running = true
-  do {
-    waiting = false
-    if (workspace.record)
-      found.value = await core().gap(
-        plain(workspace.record),
-        plain(workspace.now),
-        hours.value,
-        plain(wanted.value),
-      )
-  } while (waiting)
-  running = false
-}
+const work = newestOnly(async () => {
+  if (workspace.record)
+    found.value = await core().gap(
+      plain(workspace.record),
+      plain(workspace.now),
+      hours.value,
+      plain(wanted.value),
+    )
+})
 watch([() => workspace.record, hours, wanted], () => void work(), { immediate: true })
 
 const section = (id: string) => workspace.exam!.sections.find((one) => one.id === id)!

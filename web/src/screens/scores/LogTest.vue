@@ -4,6 +4,7 @@ import { useDisplay } from 'vuetify'
 import { type Counts, countIssues, type StoredTest } from '@climber/contract'
 import { standing } from '@climber/core'
 import { type ApiFailure, isPassing } from '../../api'
+import { itemRows } from '../../manners/itemRows'
 import { useWorkspace } from '../../stores/workspace'
 import CountsRow from '../../widgets/CountsRow.vue'
 
@@ -78,14 +79,7 @@ watch(draft, () => open.value && !props.test && localStorage.setItem(key.value, 
   deep: true,
 })
 
-const rows = computed(() =>
-  exam.value.sections.flatMap((section) =>
-    section.groups.map((group, at) => ({
-      group,
-      title: section.groups.length > 1 ? `${section.title}, part ${at + 1}` : section.title,
-    })),
-  ),
-)
+const rows = computed(() => itemRows(exam.value))
 const form = computed(() => exam.value.forms.find(({ id }) => id === draft.form))
 const score = computed(() =>
   countIssues(exam.value, draft.counts).length ? undefined : standing(exam.value, draft.counts, form.value),

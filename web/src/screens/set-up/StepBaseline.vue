@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Counts, SelfRating } from '@climber/contract'
+import { itemRows } from '../../manners/itemRows'
 import { percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import CountsRow from '../../widgets/CountsRow.vue'
@@ -8,14 +9,7 @@ import CountsRow from '../../widgets/CountsRow.vue'
 const workspace = useWorkspace()
 const save = computed(() => workspace.saves!.diagnosis)
 const document = computed(() => save.value.state.document)
-const groups = computed(() =>
-  workspace.exam!.sections.flatMap((section) =>
-    section.groups.map((group, at) => ({
-      group,
-      title: section.groups.length > 1 ? `${section.title}, part ${at + 1}` : section.title,
-    })),
-  ),
-)
+const groups = computed(() => itemRows(workspace.exam!))
 const problemAt = (path: string) =>
   save.value.state.problems.find(({ field }) => field === path || field.startsWith(`${path}.`))?.message
 const lines = computed(() => new Map(workspace.analysis?.topics.map((line) => [line.id, line])))
