@@ -8,6 +8,11 @@ export default defineConfig({
   retries: 0,
   timeout: 90_000,
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
+  // Times are measured alone, once nothing else keeps the processors busy.
+  projects: [
+    { name: 'journeys', testIgnore: /speed\.spec/ },
+    { name: 'speed', testMatch: /speed\.spec/, dependencies: ['journeys'] },
+  ],
   use: {
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Etc/UTC',
