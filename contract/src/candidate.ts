@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { PlainDate, Slug, Title, Weekday, Window, Zone } from './shared'
+import { PlainDate, Slug, Title, Uuid, Weekday, Window, Zone } from './shared'
 
 export const Profile = z.looseObject({
   name: Title,
@@ -55,13 +55,44 @@ const count = z.number('write a whole number').int('write a whole number').min(0
 
 /** Right, wrong and left blank; `notReached` are those of the blanks that stand in one run at the end. */
 export const Counts = z
-  .object({ right: count, wrong: count, blank: count, notReached: count.default(0) })
+  .object({
+    right: count,
+    wrong: count,
+    blank: count,
+    notReached: count.default(0),
+    marks: z.number().min(0, 'not less than 0').max(100_000).optional().describe('of written answers'),
+  })
   .refine((counts) => counts.notReached <= counts.blank, {
     message: 'not reached are some of the blank ones, so not more than those',
     path: ['notReached'],
   })
 
-export const SelfRating = z.enum(['weak', 'fair', 'strong', 'not-covered'])
+/** `covered`: gone through in a course, but never tested. */
+export const SelfRating = z.enum(['weak', 'fair', 'strong', 'not-covered', 'covered'])
+
+export const Confidence = z.enum(['sure', 'between two', 'no idea'])
+
+/** One item of a test as it was answered; items are numbered from 1 through the whole test. */
+export const ItemResponse = z.object({
+  item: z.number().int().min(1).max(100_000),
+  answer: z.string().max(40).describe('empty where left blank; marks earned, where written'),
+  key: z.string().max(40),
+  topic: Slug.optional(),
+  seconds: z.number().min(0).max(86_400).optional(),
+  confidence: Confidence.optional(),
+  changedFrom: z.string().max(40).optional(),
+})
+
+/** A test that was sat before the diagnostic. */
+export const EarlierTest = z.object({
+  id: Uuid,
+  date: PlainDate,
+  title: z.string().max(200).default(''),
+  form: Slug.optional(),
+  sections: z.record(Slug, Counts).default({}).describe('by item group'),
+  topics: z.record(Slug, Counts).default({}),
+  responses: z.array(ItemResponse).max(60_000).optional(),
+})
 
 /** What is known of the candidate before any logged practice test. */
 export const Diagnosis = z.looseObject({
@@ -69,10 +100,39 @@ export const Diagnosis = z.looseObject({
   form: Slug.optional().describe('the form that was sat, if it was a full test'),
   sections: z.record(Slug, Counts).default({}).describe('by item group'),
   topics: z.record(Slug, z.object({ counts: Counts.optional(), rating: SelfRating.optional() })).default({}),
+  responses: z.array(ItemResponse).max(60_000).optional(),
+  earlier: z.array(EarlierTest).max(50).default([]),
+  halfWeightDays: z
+    .number('write days')
+    .min(1, 'at least a day')
+    .max(3650)
+    .default(60)
+    .describe('a test this much older than the newest counts half'),
+})
+
+/** A place one applies to; `composite` where it weighs the sections in a way of its own. */
+export const Place = z.object({
+  id: Slug,
+  title: z.string().max(200),
+  asks: z.number('write the score it asks for'),
+  weights: z.record(Slug, z.number().min(0)).optional().describe('by section; the exam format’s when absent'),
 })
 
 export const Target = z.looseObject({
+  kind: z
+    .enum(['number', 'cut', 'places', 'percentile', 'moving'])
+    .optional()
+    .describe('where the target comes from; a number, or else the cut, when absent'),
   scaled: z.number('write the scaled score you need').optional(),
+  percentile: z.number('write a per cent').gt(0, 'more than 0').lt(100, 'less than 100').optional(),
+  places: z.array(Place).max(60).optional(),
+  open: z
+    .number()
+    .int()
+    .min(1)
+    .max(60)
+    .optional()
+    .describe('how many of the places should open; 1 when absent'),
   sitting: Slug.optional(),
 })
 
@@ -90,6 +150,7 @@ export const Settings = z.looseObject({
     .max(4)
     .default(1)
     .describe('extra time granted, 1.25 is a quarter more'),
+  accommodation: Slug.optional().describe("one of the exam format's; it takes the place of timeFactor"),
   topicHours: z.record(Slug, z.number().positive().max(500)).default({}),
 })
 
@@ -150,6 +211,10 @@ export type Profile = z.infer<typeof Profile>
 export type Availability = z.infer<typeof Availability>
 export type Counts = z.infer<typeof Counts>
 export type SelfRating = z.infer<typeof SelfRating>
+export type Confidence = z.infer<typeof Confidence>
+export type ItemResponse = z.infer<typeof ItemResponse>
+export type EarlierTest = z.infer<typeof EarlierTest>
+export type Place = z.infer<typeof Place>
 export type Diagnosis = z.infer<typeof Diagnosis>
 export type Target = z.infer<typeof Target>
 export type Settings = z.infer<typeof Settings>

@@ -1,6 +1,13 @@
 import { z } from 'zod'
 import { parts } from './candidate'
-import { countIssues, diagnosisIssues, type Incoherence, repeatedIds, targetIssues } from './coherence'
+import {
+  countIssues,
+  diagnosisIssues,
+  type Incoherence,
+  repeatedIds,
+  settingsIssues,
+  targetIssues,
+} from './coherence'
 import { ExamFormat } from './exam'
 import { Plan } from './plan'
 import { PracticeTest } from './practice'
@@ -37,6 +44,7 @@ export const ClimberFile = z
         context.addIssue({ code: 'custom', path: [...path, ...issue.path], message: issue.message }),
       )
     if (file.diagnosis) say(diagnosisIssues(file.exam, file.diagnosis), ['diagnosis'])
+    if (file.settings) say(settingsIssues(file.exam, file.settings), ['settings'])
     if (file.target) say(targetIssues(file.exam, file.target), ['target'])
     file.tests?.forEach((test, row) => say(countIssues(file.exam, test.counts), ['tests', row, 'counts']))
     say(repeatedIds(file.tests), ['tests'])

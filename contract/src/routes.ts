@@ -8,9 +8,10 @@ import { PlainDate, Title, Uuid, Version } from './shared'
 
 /**
  * Who a route answers. `candidate`: a tutor of the candidate's workspace, or the candidate; anyone else hears
- * "not found", as for a candidate that does not exist. `exam`: a member of the exam's workspace, or a candidate on it.
+ * "not found", as for a candidate that does not exist. `exam`: a member of the exam's workspace, or a candidate on it;
+ * `own-exam`: a member only.
  */
-export type Who = 'anyone' | 'signed-in' | 'candidate' | 'exam'
+export type Who = 'anyone' | 'signed-in' | 'candidate' | 'exam' | 'own-exam'
 
 export interface Route<
   W extends Who = Who,
@@ -89,7 +90,37 @@ export const CandidateRow = z.object({
   lastScore: z.object({ date: PlainDate, scaled: z.number() }).nullable(),
 })
 
-export const ExamRow = z.object({ id: Uuid, title: z.string(), field: z.string(), candidates: z.number() })
+export const ExamRow = z.object({
+  id: Uuid,
+  title: z.string(),
+  field: z.string(),
+  candidates: z.number(),
+  edition: z.number(),
+  lineage: Uuid.describe('the same for all editions of one exam'),
+})
+export const StoredExam = z.object({
+  id: Uuid,
+  format: ExamFormat,
+  edition: z.number(),
+  version: Version,
+  candidates: z.number(),
+  editions: z.array(z.object({ id: Uuid, edition: z.number() })),
+})
+
+const Outlook = z.object({
+  target: z.number().nullable(),
+  forecast: z.number().nullable(),
+  odds: z.number().nullable(),
+})
+/** What a changed format means for one candidate; `after` is null where the record does not fit it. */
+export const ExamEffect = z.object({
+  candidateId: Uuid,
+  name: z.string(),
+  edition: z.number(),
+  before: Outlook,
+  after: Outlook.nullable(),
+  issues: z.array(z.object({ field: z.string(), message: z.string() })),
+})
 
 export const routes = {
   health: route('GET', '/api/health', 'anyone', {
@@ -132,13 +163,31 @@ export const routes = {
   readExam: route('GET', '/api/exams/:examId', 'exam', {
     params: exam,
     body: nothing,
-    answer: z.object({ id: Uuid, format: ExamFormat }),
+    answer: StoredExam,
   }),
   /** Creates an exam under an id that the client chose; sent twice it is stored once. */
   createExam: route('PUT', '/api/exams/:examId', 'signed-in', {
     params: exam,
     body: z.object({ file: ClimberFile }),
-    answer: z.object({ id: Uuid, format: ExamFormat }),
+    answer: StoredExam,
+  }),
+  /** Keeps a changed format: in place while nobody is on it, else as a new edition under `newId`. */
+  saveFormat: route('PUT', '/api/exams/:examId/format', 'own-exam', {
+    params: exam,
+    body: z.object({ version: Version, newId: Uuid, format: ExamFormat }),
+    answer: StoredExam,
+  }),
+  deleteExam: route('DELETE', '/api/exams/:examId', 'own-exam', { params: exam, body: nothing, answer: ok }),
+  /** What a changed format would mean for the candidates on any edition; stores nothing. */
+  examEffect: route('POST', '/api/exams/:examId/effect', 'own-exam', {
+    params: exam,
+    body: z.object({ format: ExamFormat }),
+    answer: z.array(ExamEffect),
+  }),
+  moveToEdition: route('PUT', '/api/candidates/:candidateId/exam', 'candidate', {
+    params: candidate,
+    body: z.object({ examId: Uuid }),
+    answer: Candidate,
   }),
 
   /** Exam formats that ship with Climber, their dates moved ahead by whole weeks so that no sitting is over. */
@@ -250,3 +299,5 @@ export type StoredPlan = z.infer<typeof StoredPlan>
 export type Candidate = z.infer<typeof Candidate>
 export type CandidateRow = z.infer<typeof CandidateRow>
 export type ExamRow = z.infer<typeof ExamRow>
+export type StoredExam = z.infer<typeof StoredExam>
+export type ExamEffect = z.infer<typeof ExamEffect>

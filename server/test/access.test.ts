@@ -42,6 +42,9 @@ afterAll(() => database.sequelize.close())
 const bodies: Partial<Record<RouteName, () => object>> = {
   signUp: () => ({ email: 'x@mail.example', password: 'long enough', name: 'X' }),
   createExam: () => ({ file: sample() }),
+  saveFormat: () => ({ version: 1, newId: randomUUID(), format: sample().exam }),
+  examEffect: () => ({ format: sample().exam }),
+  moveToEdition: () => ({ examId: candidate.examId }),
   createCandidate: () => ({ name: 'X', examId: candidate.examId, self: false }),
   savePart: () => ({ version: 1, document: { name: 'Taken over', note: '' } }),
   makePlan: () => ({ version: 1, seed: 1 }),
@@ -73,7 +76,7 @@ describe('every route, as the wrong person', () => {
       expect((await ask(nobody, name)).status).toBe(401)
     },
   )
-  it.each(names.filter((name) => routes[name].who === 'candidate' || routes[name].who === 'exam'))(
+  it.each(names.filter((name) => routes[name].who !== 'anyone' && routes[name].who !== 'signed-in'))(
     '%s tells a stranger the same as for what does not exist',
     async (name) => {
       const answer = await ask(stranger, name)
@@ -142,6 +145,8 @@ describe('the candidate themself', () => {
     const answer = await self.send('get', `/api/candidates/${candidate.id}`)
     expect(answer.body.mine).toBe(true)
     expect((await self.send('get', `/api/exams/${candidate.examId}`)).status).toBe(200)
+    for (const name of names.filter((one) => routes[one].who === 'own-exam'))
+      expect((await ask(self, name)).status).toBe(404)
     expect((await self.send('get', '/api/candidates')).body).toHaveLength(1)
     await database.models.candidates.update({ userId: null }, { where: { id: candidate.id } })
     expect((await self.send('get', `/api/candidates/${candidate.id}`)).status).toBe(404)

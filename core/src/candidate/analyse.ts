@@ -1,9 +1,11 @@
 import type { Plan } from '@climber/contract'
+import { examShares } from '../exam/coverage'
 import { makePlan } from '../plan/makePlan'
 import { compositeRange } from '../scoring/standing'
 import { dateOf, dayNumber, type DayNumber, mondayOf } from '../time/day'
 import { yieldOf } from '../hours/allocate'
-import { type Assessment, assess, type Odds, outlook, planInput, planOdds, targetOf } from './assess'
+import { type Assessment, assess, type Odds, outlook, planInput, planOdds } from './assess'
+import type { Goal } from './goal'
 import type { CandidateRecord, Moment } from './record'
 import { type Verdict, verdict } from './verdict'
 
@@ -51,6 +53,7 @@ export interface Analysis {
   outlook: OutlookPoint[]
   range: { low: number; high: number }
   target?: number
+  goal: Goal
   tests: ScoredLine[]
   start: string
   examDate?: string
@@ -66,12 +69,7 @@ function weekMarks(from: DayNumber, to: DayNumber): DayNumber[] {
 
 function topicLines(assessment: Assessment): TopicLine[] {
   const { record, diagnosis, landscape, known } = assessment
-  const shares = new Map(
-    planInput(assessment, { id: '-', date: '9999-01-01', start: '09:00' }, 0).topics.map(({ id, share }) => [
-      id,
-      share,
-    ]),
-  )
+  const shares = examShares(record.exam)
   const states = new Map(diagnosis.topics.map((state) => [state.topic, state]))
   return record.exam.topics.map((topic, at) => {
     const state = states.get(topic.id)!
@@ -80,7 +78,7 @@ function topicLines(assessment: Assessment): TopicLine[] {
       title: topic.title,
       section: topic.section,
       share: topic.share,
-      examShare: shares.get(topic.id)!,
+      examShare: shares[at]!,
       mean: state.mean,
       low: state.low,
       high: state.high,
@@ -117,7 +115,8 @@ export function analyse(record: CandidateRecord, now: Moment): Analysis {
             high,
           })),
     range: compositeRange(record.exam),
-    target: targetOf(record),
+    target: assessment.goal.mean,
+    goal: assessment.goal,
     tests: assessment.scored.map(({ test, form, standing }) => ({
       id: test.id,
       date: test.date,

@@ -1,15 +1,25 @@
 import { norm, square } from '../exact/functions'
 import type { ExamFormat, Form, PracticeTest, Sitting } from '@climber/contract'
+import { asSat } from '../exam/accommodation'
+import { examShares } from '../exam/coverage'
 import { diagnose, type DiagnosisResult } from '../diagnosis/diagnose'
 import { forecast, type Forecast, type ForecastModel, type Observation, oddsOf } from '../forecast/forecast'
 import { gainsAt, knowledgeAfter, type Study, studyOf } from '../forecast/trajectory'
 import { allocate } from '../hours/allocate'
 import type { PlanInput } from '../plan/input'
 import { rangeOf } from '../scoring/conversion'
-import { itemsOf } from '../scoring/raw'
-import { compositeRange, compositeWeights, conversionFor, standing, type Standing } from '../scoring/standing'
+import { expectedRawOf, groupsMet } from '../scoring/raw'
+import {
+  compositeRange,
+  compositeSlopes,
+  conversionFor,
+  sectionRange,
+  standing,
+  type Standing,
+} from '../scoring/standing'
 import { dateOf, dayNumber, type DayNumber } from '../time/day'
-import { Landscape } from './levels'
+import { type Goal, goalOf, type PlaceNeed, placeWeights } from './goal'
+import { Landscape, type Levels } from './levels'
 import { type CandidateRecord, type Moment, sittingOf, startDate } from './record'
 
 /** Spreads as shares of a scale's range; the worked examples of docs/models.md, 8 have a range of 200. */
@@ -21,8 +31,8 @@ const rateSd = 0.5
 /** Hours assumed ahead when the slopes of conversion tables are taken. */
 const slopeHours = 60
 
-/** `composite`, or the place of a section. */
-export type Scale = 'composite' | number
+/** `composite`, the place of a section, or a weighing of the sections of its own, as a place one applies to has. */
+export type Scale = 'composite' | number | { weights: number[] }
 
 export interface ScoredTest {
   test: PracticeTest
@@ -50,14 +60,16 @@ export interface Assessment {
   touches: DayNumber[][]
   scored: ScoredTest[]
   done: Study[]
+  goal: Goal
   /** Prior and observations of the forecast, for the composite and for each section. */
-  scales: { composite: ScaleForecast; sections: ScaleForecast[] }
+  scales: { composite: ScaleForecast; sections: ScaleForecast[]; places: Map<string, PlaceForecast> }
 }
 
 interface ScaleForecast {
   model: ForecastModel
   tests: Observation[]
 }
+type PlaceForecast = ScaleForecast & { scale: Scale }
 
 type Bare = Omit<Assessment, 'scales'>
 
@@ -90,6 +102,7 @@ export function assess(record: CandidateRecord, now: Moment): Assessment {
     touches,
     scored: scoreTests(record.exam, record.tests),
     done,
+    goal: goalOf(record.exam, record.target, landscape, known),
   }
   const scaleOf = (scale: Scale): ScaleForecast => ({
     model: modelOf(bare, scale),
@@ -97,25 +110,49 @@ export function assess(record: CandidateRecord, now: Moment): Assessment {
   })
   return {
     ...bare,
-    scales: { composite: scaleOf('composite'), sections: record.exam.sections.map((_, at) => scaleOf(at)) },
+    scales: {
+      composite: scaleOf('composite'),
+      sections: record.exam.sections.map((_, at) => scaleOf(at)),
+      places: new Map(
+        (record.target.places ?? []).map((place) => {
+          const scale: Scale = place.weights ? { weights: placeWeights(record.exam, place) } : 'composite'
+          return [place.id, { ...scaleOf(scale), scale }]
+        }),
+      ),
+    },
   }
 }
 
-const pick = <T>(levels: { sections: T[]; composite: T }, scale: Scale): T =>
-  scale === 'composite' ? levels.composite : levels.sections[scale]!
+const pick = (levels: Levels, scale: Scale): number =>
+  scale === 'composite'
+    ? levels.composite
+    : typeof scale === 'number'
+      ? levels.sections[scale]!
+      : levels.sections.reduce((sum, level, at) => sum + scale.weights[at]! * level, 0)
+
+/** The same for standard deviations of independent sections. */
+const pickSpread = (sds: Levels, scale: Scale): number =>
+  typeof scale === 'object'
+    ? norm(...sds.sections.map((sd, at) => sd * scale.weights[at]!))
+    : pick(sds, scale)
 
 export function stepOf(exam: ExamFormat, scale: Scale): number {
-  return scale === 'composite' ? exam.composite.step : exam.sections[scale]!.conversion.step
+  return typeof scale === 'number' ? exam.sections[scale]!.conversion.step : exam.composite.step
+}
+
+function rangeOfScale(exam: ExamFormat, scale: Scale): number {
+  const ranges = exam.sections.map(sectionRange).map(({ low, high }) => high - low)
+  if (scale !== 'composite') return pick({ composite: 0, sections: ranges }, scale)
+  const { low, high } = compositeRange(exam)
+  return high - low
 }
 
 /** Prior of the forecast on a scale. */
 function modelOf({ record: { exam }, landscape }: Bare, scale: Scale): ForecastModel {
-  const { low, high } =
-    scale === 'composite' ? compositeRange(exam) : rangeOf(exam.sections[scale]!.conversion)
-  const range = high - low
+  const range = rangeOfScale(exam, scale)
   return {
     start: pick(landscape.now, scale),
-    startSd: pick(landscape.spread(), scale),
+    startSd: pickSpread(landscape.spread(), scale),
     rateSd,
     walk: walkShare * square(range),
     offsetSd: offsetShare * range,
@@ -126,20 +163,27 @@ function modelOf({ record: { exam }, landscape }: Bare, scale: Scale): ForecastM
 /** Spread of one test's score about the level: the form's own error and the binomial's, on the scale. */
 function testSd(assessment: Bare, { test, form }: ScoredTest, scale: Scale): number {
   const { exam } = assessment.record
-  const weights = compositeWeights(exam)
   const sds = exam.sections.map((section, at) => {
     const { conversion } = conversionFor(section, form)
     const range = rangeOf(conversion)
+    const groups = groupsMet(section, test.counts)
     let variance = 0
-    for (const group of section.groups) {
+    for (const group of groups) {
       const counts = test.counts[group.id]!
-      const p = Math.min(0.95, Math.max(0.05, counts.right / group.items))
+      const rate =
+        group.kind === 'written'
+          ? (counts.marks ?? 0) / (group.items * group.perRight)
+          : counts.right / group.items
+      const p = Math.min(0.95, Math.max(0.05, rate))
       variance += group.items * p * (1 - p) * square(group.perRight + group.perWrong)
     }
-    const slope = assessment.landscape.slope(at, 0.4 * itemsOf(section), 0.8 * itemsOf(section))
+    // From raw marks to share known, then to the scale.
+    const marks = expectedRawOf(groups, 1) - expectedRawOf(groups, 0)
+    const slope = assessment.landscape.slope(at, 0.4, 0.8) / marks
     return norm(Math.sqrt(variance) * slope, formErrorShare * (range.high - range.low))
   })
-  return scale === 'composite' ? norm(...sds.map((sd, at) => sd * weights[at]!)) : sds[scale]!
+  const slopes = compositeSlopes(exam, assessment.landscape.now.sections)
+  return pickSpread({ composite: norm(...sds.map((sd, at) => sd * slopes[at]!)), sections: sds }, scale)
 }
 
 /** Logged tests as the forecast sees them; forms seen before are left out. */
@@ -150,7 +194,13 @@ function observationsOf(assessment: Bare, scale: Scale): Observation[] {
   return counted.map((scored, at) => ({
     day: Math.max(0, days[at]! - assessment.start),
     gain: pick(gains[at]!, scale),
-    score: scale === 'composite' ? scored.standing.composite : scored.standing.sections[scale]!.scaled,
+    score: pick(
+      {
+        composite: scored.standing.composite,
+        sections: scored.standing.sections.map(({ scaled }) => scaled),
+      },
+      scale,
+    ),
     sd: testSd(assessment, scored, scale),
     source: scored.test.source,
   }))
@@ -159,11 +209,12 @@ function observationsOf(assessment: Bare, scale: Scale): Observation[] {
 /** Level on a scale on each of `days` (ascending) if the plan is kept from today on; the last may be the exam's. */
 export function outlook(
   assessment: Assessment,
-  scale: Scale,
+  scale: 'composite' | number,
   days: DayNumber[],
   dayOf = false,
 ): ScalePoint[] {
-  const { model, tests } = pick(assessment.scales, scale)
+  const { model, tests } =
+    scale === 'composite' ? assessment.scales.composite : assessment.scales.sections[scale]!
   const sessions = assessment.record.plan?.sessions ?? []
   const gains = gainsAt(assessment.landscape, studyOf(sessions, assessment.today, true), days)
   return days.map((day, at) => ({
@@ -183,6 +234,10 @@ export interface Odds {
   target?: number
   odds?: number
   cuts: { section: string; cut: number; forecast: Forecast; odds: number }[]
+  /** Of a target that moves: how far, one standard deviation. */
+  targetSd: number
+  /** Each place one applies to, by what its own composite is forecast to be. */
+  places: (PlaceNeed & { odds: number })[]
   /** Chance that target and all cuts are met together lies between these (Frechet's bounds). */
   together?: { low: number; high: number }
 }
@@ -195,10 +250,6 @@ export function frechet(chances: number[]): { low: number; high: number } {
   }
 }
 
-/** The target: the candidate's own, or the exam's cut. */
-export const targetOf = ({ exam, target }: CandidateRecord): number | undefined =>
-  target.scaled ?? exam.composite.cut
-
 /** Forecasts for the exam day given a gain on each scale. */
 export function oddsFor(
   assessment: Assessment,
@@ -206,23 +257,30 @@ export function oddsFor(
   gain: { sections: number[]; composite: number },
 ): Odds {
   const { exam } = assessment.record
-  const at = (scale: Scale) => {
-    const { model, tests } = pick(assessment.scales, scale)
-    return forecast(model, tests, { day: Math.max(0, day - assessment.start), gain: pick(gain, scale) })
-  }
-  const target = targetOf(assessment.record)
-  const whole = at('composite')
+  const at = ({ model, tests }: ScaleForecast, scale: Scale) =>
+    forecast(model, tests, { day: Math.max(0, day - assessment.start), gain: pick(gain, scale) })
+  const { mean: target, sd: targetSd = 0, places } = assessment.goal
+  const { scales } = assessment
+  const whole = at(scales.composite, 'composite')
   const cuts = exam.sections.flatMap(({ id, cut }, section) => {
     if (cut === undefined) return []
-    const own = at(section)
+    const own = at(scales.sections[section]!, section)
     return { section: id, cut, forecast: own, odds: oddsOf(own, cut, stepOf(exam, section)) }
   })
-  const odds = target === undefined ? undefined : oddsOf(whole, target, exam.composite.step)
+  const odds =
+    target === undefined
+      ? undefined
+      : oddsOf({ mean: whole.mean, sd: norm(whole.sd, targetSd) }, target, exam.composite.step)
   return {
     forecast: whole,
     target,
+    targetSd,
     odds,
     cuts,
+    places: places.map((place) => {
+      const own = scales.places.get(place.id)!
+      return { ...place, odds: oddsOf(at(own, own.scale), place.asks, exam.composite.step) }
+    }),
     together:
       odds === undefined || !cuts.length ? undefined : frechet([odds, ...cuts.map((cut) => cut.odds)]),
   }
@@ -241,12 +299,12 @@ export function planOdds(assessment: Assessment): Odds | undefined {
 export function planInput(assessment: Assessment, sitting: Sitting, seed: number): PlanInput {
   const { record, landscape, known, touches, today, now } = assessment
   const { exam } = record
-  const items = exam.sections.reduce((sum, section) => sum + itemsOf(section), 0)
+  const shares = examShares(exam)
   const topics = exam.topics.map((topic, at) => ({
     id: topic.id,
     title: topic.title,
     section: topic.section,
-    share: (topic.share * itemsOf(exam.sections.find(({ id }) => id === topic.section)!)) / items,
+    share: shares[at]!,
     value: landscape.topics[at]!.value,
     known: known[at]!,
     tau: landscape.topics[at]!.tau,
@@ -259,13 +317,14 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
     return session.status !== 'planned' || session.pinned ? [session] : []
   })
   const later = landscape.startingFrom(known)
+  const sat = asSat(exam, record.settings)
   return {
-    exam,
+    exam: sat.exam,
     sitting,
     today: now.date,
     nowMinute: now.minute,
     availability: record.availability,
-    settings: record.settings,
+    settings: { ...record.settings, timeFactor: sat.timeFactor },
     topics,
     split: (hours) =>
       exam.sections.some(({ cut }) => cut !== undefined)

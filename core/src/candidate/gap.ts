@@ -1,10 +1,11 @@
+import type { Section } from '@climber/contract'
 import { ln } from '../exact/functions'
 import { knownAfter, yieldOf } from '../hours/allocate'
-import { lossBudget, rawNeeded } from '../scoring/needed'
-import { rangeOf } from '../scoring/conversion'
-import { compositeWeights } from '../scoring/standing'
+import { lossBudget, rawNeeded, type StageNeed, stageNeeds } from '../scoring/needed'
+import { groupsMet, highestRaw } from '../scoring/raw'
+import { mustReach, sectionRange, tablesOf } from '../scoring/standing'
 import { dayNumber } from '../time/day'
-import { type Assessment, assess, planInput, targetOf } from './assess'
+import { type Assessment, assess, planInput } from './assess'
 import { studyHours } from '../plan/makePlan'
 import type { CandidateRecord, Moment } from './record'
 
@@ -18,16 +19,23 @@ export interface SectionGap {
   wanted: number
   cut?: number
   /** What this section must give for the whole target if the others stay where they are, or rise with the hours. */
-  mustGive?: { othersToday: number; othersLater: number }
+  mustGive?: { othersToday: number; othersLater: number; othersWanted: number }
   today: number
   later: number
+  /** By the strictest table; undefined where one does not reach so far. Of an adaptive section, see `stages`. */
   rawNeeded?: number
+  /** Marks of a full paper. */
+  fullMarks: number
+  /** What each second stage of an adaptive section asks, by the format's own tables. */
+  stages?: StageNeed[]
   /** Over all tables known (the exam format's and every form's own): the strictest counts, the easiest is the band. */
   strictest?: { wrong: number; blank: number }[]
   easiest?: { wrong: number; blank: number }[]
   tables: number
   /** Wrong and blank of the newest paper. */
   last?: { wrong: number; blank: number; of: string }
+  low: number
+  high: number
 }
 
 export interface TopicGap {
@@ -71,11 +79,12 @@ function envelope(
   }))
 }
 
-function lastPaper(assessment: Assessment, groups: string[]): SectionGap['last'] {
+function lastPaper(assessment: Assessment, section: Section): SectionGap['last'] {
   const newest = assessment.scored[assessment.scored.length - 1]
   const [counts, of] = newest
     ? [newest.test.counts, newest.test.date]
     : [assessment.record.diagnosis.sections, assessment.record.diagnosis.date ?? '']
+  const groups = groupsMet(section, counts).map(({ id }) => id)
   if (!groups.every((id) => counts[id])) return undefined
   return {
     wrong: groups.reduce((sum, id) => sum + counts[id]!.wrong, 0),
@@ -104,32 +113,31 @@ export function gap(
   const allocation = start.allocate(spent)
   const after = start.topics.map((topic, at) => start.atExam(at, knownAfter(topic, allocation.hours[at]!)))
   const later = start.levels(after)
-  const weights = compositeWeights(exam)
-  const target = targetOf(record)
+  const target = assessment.goal.mean
+  const wished = exam.sections.map(({ id }, at) => wanted[id] ?? later.sections[at]!)
   return {
     hours: spent,
     available,
     points: later.composite - start.now.composite,
     sections: exam.sections.map((section, at) => {
-      const { low, high } = rangeOf(section.conversion)
-      const others = (levels: number[]) =>
-        levels.reduce((sum, level, other) => (other === at ? sum : sum + weights[other]! * level), 0)
-      const must = (levels: number[]) => (target! - others(levels)) / weights[at]!
+      const { low, high } = sectionRange(section)
+      const must = (levels: number[]) => mustReach(exam, levels, at, target!)
       const mustGive =
-        target === undefined || !weights[at]
+        target === undefined || must(later.sections) === undefined
           ? undefined
-          : { othersToday: must(start.now.sections), othersLater: must(later.sections) }
+          : {
+              othersToday: must(start.now.sections)!,
+              othersLater: must(later.sections)!,
+              othersWanted: must(wished)!,
+            }
       const asked = wanted[section.id] ?? section.cut ?? mustGive?.othersLater ?? (low + high) / 2
       const scaled = Math.min(high, Math.max(low, asked))
-      const tables = [
-        section.conversion,
-        ...exam.forms.flatMap(({ conversions }) => conversions[section.id] ?? []),
-      ]
-      const budgets = tables.map((table) => lossBudget(section, table, scaled))
+      const tables = tablesOf(exam, section)
+      const budgets = section.stages ? [undefined] : tables.map((table) => lossBudget(section, table, scaled))
       const whole = budgets.every((budget) => budget !== undefined)
         ? (budgets as { wrong: number; blank: number }[][])
         : undefined
-      const needed = tables.map((table) => rawNeeded(section, table, scaled))
+      const needed = section.stages ? [undefined] : tables.map((table) => rawNeeded(section, table, scaled))
       return {
         section: section.id,
         wanted: scaled,
@@ -141,10 +149,11 @@ export function gap(
         strictest: whole && envelope(whole, (values) => Math.min(...values), true),
         easiest: whole && envelope(whole, (values) => Math.max(...values), false),
         tables: tables.length,
-        last: lastPaper(
-          assessment,
-          section.groups.map(({ id }) => id),
-        ),
+        last: lastPaper(assessment, section),
+        fullMarks: highestRaw(section),
+        stages: section.stages && stageNeeds(section, scaled),
+        low,
+        high,
       }
     }),
     topics: exam.topics.map((topic, at) => {

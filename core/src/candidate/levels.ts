@@ -4,9 +4,9 @@ import type { DiagnosisResult } from '../diagnosis/diagnose'
 import { allocate, knownAfter, type Learnable } from '../hours/allocate'
 import { allocateWithCuts, type CutAllocation, type CutGroup } from '../hours/cuts'
 import { effective } from '../hours/retention'
-import { convertExactly } from '../scoring/conversion'
-import { expectedRaw, highestRaw, itemsOf } from '../scoring/raw'
-import { compositeExactly, compositeWeights } from '../scoring/standing'
+import { scaledAt } from '../scoring/expected'
+import { itemsOf } from '../scoring/raw'
+import { compositeExactly, compositeSlopes } from '../scoring/standing'
 
 /** Expected scaled scores: one per section and the composite, before rounding. */
 export interface Levels {
@@ -17,6 +17,8 @@ export interface Levels {
 /** Hours that close 63% of a topic when neither the exam format nor the candidate says: 36 minutes a question. */
 const hoursPerItem = 0.6
 const shortestTau = 2
+/** Half the least width, in share known, over which the slope of a table is taken. */
+const slopeReach = 0.05
 /** Retention that the plan keeps new knowledge at until exam day. */
 export const keptAtExam = 0.85
 
@@ -26,6 +28,8 @@ export class Landscape {
   /** Indices of each section's topics. */
   readonly bySection: number[][]
   readonly now: Levels
+  /** Points of each topic on its section's own scale, whatever the composite makes of them. */
+  private readonly ownValues: number[] = []
 
   constructor(
     readonly exam: ExamFormat,
@@ -78,8 +82,7 @@ export class Landscape {
   }
 
   sectionLevel(section: number, known: number[]): number {
-    const format = this.exam.sections[section]!
-    return convertExactly(format.conversion, expectedRaw(format, this.sectionKnown(section, known)))
+    return scaledAt(this.exam.sections[section]!, this.sectionKnown(section, known))
   }
 
   levels(known: number[]): Levels {
@@ -96,23 +99,23 @@ export class Landscape {
     }
   }
 
-  /** Scaled points per raw mark of a section between two raw scores, widened to a tenth of the scale. */
+  /** Scaled points of a section for all of it known, at the slope between two shares known, each widened by a twentieth. */
   slope(section: number, from: number, to: number): number {
     const format = this.exam.sections[section]!
-    const reach = highestRaw(format) / 20
-    const low = Math.min(from, to) - reach
-    const high = Math.max(from, to) + reach
-    return (convertExactly(format.conversion, high) - convertExactly(format.conversion, low)) / (high - low)
+    const low = Math.min(from, to) - slopeReach
+    const high = Math.max(from, to) + slopeReach
+    return (scaledAt(format, high) - scaledAt(format, low)) / (high - low)
   }
 
   private setValues(now: number[], then: number[]): void {
-    const weights = compositeWeights(this.exam)
-    this.exam.sections.forEach((section, at) => {
-      const raw = (known: number[]) => expectedRaw(section, this.sectionKnown(at, known))
-      const slope = this.slope(at, raw(now), raw(then))
-      const marks = expectedRaw(section, 1) - expectedRaw(section, 0)
-      for (const topic of this.bySection[at]!)
-        this.topics[topic]!.value = this.exam.topics[topic]!.share * marks * slope * weights[at]!
+    const slopes = compositeSlopes(this.exam, this.levels(now).sections, this.levels(then).sections)
+    this.exam.sections.forEach((_, at) => {
+      const slope = this.slope(at, this.sectionKnown(at, now), this.sectionKnown(at, then))
+      for (const topic of this.bySection[at]!) {
+        const own = this.exam.topics[topic]!.share * slope
+        this.topics[topic]!.value = own * slopes[at]!
+        this.ownValues[topic] = own
+      }
     })
   }
 
@@ -124,6 +127,7 @@ export class Landscape {
       return {
         topics: indices,
         cut,
+        lift: indices.map((at) => this.ownValues[at]!),
         expected: (own: number[]) => {
           const after = [...known]
           indices.forEach((at, place) => (after[at] = this.atExam(at, own[place]!)))
@@ -148,13 +152,11 @@ export class Landscape {
 
   /** Standard deviation of today's scores, from the diagnosis: sections, then the composite. */
   spread(): Levels {
-    const weights = compositeWeights(this.exam)
-    const sections = this.exam.sections.map((section, at) => {
+    const slopes = compositeSlopes(this.exam, this.now.sections)
+    const sections = this.exam.sections.map((_, at) => {
       const state = this.diagnosis.sections[at]!
-      const raw = expectedRaw(section, state.mean)
-      const marks = expectedRaw(section, 1) - expectedRaw(section, 0)
-      return state.sd * marks * this.slope(at, raw, raw)
+      return state.sd * this.slope(at, state.mean, state.mean)
     })
-    return { sections, composite: norm(...sections.map((sd, at) => sd * weights[at]!)) }
+    return { sections, composite: norm(...sections.map((sd, at) => sd * slopes[at]!)) }
   }
 }

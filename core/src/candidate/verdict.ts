@@ -1,10 +1,12 @@
 import type { ExamFormat, PlanNotice } from '@climber/contract'
+import { norm } from '../exact/functions'
 import { knownAfter } from '../hours/allocate'
 import { studyHours } from '../plan/makePlan'
 import { roundToStep } from '../scoring/conversion'
 import { compositeRange } from '../scoring/standing'
 import { dayNumber } from '../time/day'
-import { type Assessment, type Odds, oddsFor, planInput } from './assess'
+import { type Assessment, assess, type Odds, oddsFor, planInput } from './assess'
+import type { CandidateRecord, Moment } from './record'
 import { hoursTo, strong } from './gap'
 import type { Levels } from './levels'
 
@@ -67,10 +69,10 @@ export function hoursNeeded(assessment: Assessment, chance: number, examDay: num
 const wantedZ = 0.8416212335729143
 
 /** The highest target that the forecast reaches with the wanted chance: P(score >= t) with half a step of correction. */
-function targetWithin({ forecast }: Odds, exam: ExamFormat): number | undefined {
+function targetWithin({ forecast, targetSd }: Odds, exam: ExamFormat): number | undefined {
   const { step } = exam.composite
   const { low, high } = compositeRange(exam)
-  const steps = Math.floor((forecast.mean + step / 2 - wantedZ * forecast.sd) / step)
+  const steps = Math.floor((forecast.mean + step / 2 - wantedZ * norm(forecast.sd, targetSd)) / step)
   const target = Math.min(high, roundToStep(steps * step, step))
   return target < low ? undefined : target
 }
@@ -98,15 +100,30 @@ function topicsToStrong(assessment: Assessment, examDay: number): Lever {
   return { kind: 'topics', topics, hours, reached: false }
 }
 
+/** Levers moved by hand, without being kept: more minutes a week, another sitting, another target. */
+export interface Moved {
+  minutesMoreAWeek?: number
+  sitting?: string
+  scaled?: number
+}
+
+/** The verdict with levers moved; nothing of it is stored. */
+export function explore(record: CandidateRecord, now: Moment, moved: Moved): Verdict | undefined {
+  const target = { ...record.target, sitting: moved.sitting ?? record.target.sitting }
+  if (moved.scaled !== undefined) Object.assign(target, { kind: 'number', scaled: moved.scaled })
+  return verdict(assess({ ...record, target }, now), moved.minutesMoreAWeek)
+}
+
 /** What it takes, and what would change it. Undefined where there is no sitting to aim at. */
-export function verdict(assessment: Assessment): Verdict | undefined {
+export function verdict(assessment: Assessment, minutesMoreAWeek = 0): Verdict | undefined {
   const { sitting, landscape, today } = assessment
   if (!sitting || dayNumber(sitting.date) <= today) return undefined
   const examDay = dayNumber(sitting.date)
-  const hours = studyHours(planInput(assessment, sitting, 0))
+  const weeks = Math.max(1, (examDay - today) / 7)
+  const more = (days: number) => (minutesMoreAWeek * Math.max(1, days / 7)) / 60
+  const hours = studyHours(planInput(assessment, sitting, 0)) + more(examDay - today)
   const gain = gainAfter(assessment, hours)
   const odds = oddsFor(assessment, examDay, gain)
-  const weeks = Math.max(1, (examDay - today) / 7)
   const hasTarget = odds.target !== undefined
   const needed = hasTarget
     ? [0.5, 0.8, 0.9].map((chance) => ({ chance, hours: hoursNeeded(assessment, chance, examDay) }))
@@ -121,7 +138,7 @@ export function verdict(assessment: Assessment): Verdict | undefined {
     })
     for (const other of assessment.record.exam.sittings) {
       if (dayNumber(other.date) <= today || other.id === sitting.id) continue
-      const thereHours = studyHours(planInput(assessment, other, 0))
+      const thereHours = studyHours(planInput(assessment, other, 0)) + more(dayNumber(other.date) - today)
       const there = oddsFor(assessment, dayNumber(other.date), gainAfter(assessment, thereHours))
       levers.push({
         kind: 'sitting',

@@ -1,6 +1,8 @@
-import type { Counts, Diagnosis, ExamFormat, Section, SelfRating } from '@climber/contract'
-import { itemsOf } from '../scoring/raw'
-import { type Estimate, type Evidence, posterior } from './posterior'
+import type { Counts, Diagnosis, ExamFormat, ItemGroup, SelfRating } from '@climber/contract'
+import { exp } from '../exact/functions'
+import { choicesOf, groupsOf } from '../scoring/raw'
+import { dayNumber } from '../time/day'
+import { type Estimate, type Evidence, type Observed, posteriorOf } from './posterior'
 
 export interface TopicState extends Estimate {
   topic: string
@@ -19,50 +21,106 @@ export interface DiagnosisResult {
   sections: SectionState[]
   /** Some answers were counted; without any, everything rests on ratings and on the prior. */
   measured: boolean
+  /** The tests that count, oldest first, with the weight of their answers. */
+  tests: { date?: string; title: string; weight: number }[]
 }
 
-const ratingShift: Record<SelfRating, number> = { weak: -0.2, fair: 0, strong: 0.2, 'not-covered': 0 }
-/** Prior mean of a section of which nothing was measured. */
+const ratingShift: Record<SelfRating, number> = {
+  weak: -0.2,
+  fair: 0,
+  strong: 0.2,
+  'not-covered': 0,
+  covered: 0.1,
+}
+/** Prior mean of a section of which nothing was measured, and of a topic that was never covered. */
 const unmeasuredMean = 0.4
+const notCoveredMean = 0.05
 
-/** Not-reached blanks tell of pace and are left out; other blanks were passed over, so not known. */
-export const evidenceOf = (counts: Counts | undefined): Evidence =>
-  counts
-    ? { right: counts.right, wrong: counts.wrong, skipped: counts.blank - counts.notReached }
-    : { right: 0, wrong: 0, skipped: 0 }
+const nothing: Evidence = { right: 0, wrong: 0, skipped: 0 }
+
+/**
+ * What counts tell of knowledge. Not-reached blanks tell of pace and are left out; other blanks were passed over, so not
+ * known. Marks of written answers count as that many full answers right and the rest wrong.
+ */
+export function evidenceOf(counts: Counts | undefined, group?: ItemGroup): Evidence {
+  if (!counts) return nothing
+  const skipped = counts.blank - counts.notReached
+  if (group?.kind !== 'written') return { right: counts.right, wrong: counts.wrong, skipped }
+  const right = (counts.marks ?? 0) / group.perRight
+  return { right, wrong: Math.max(0, group.items - counts.blank - right), skipped }
+}
 
 const add = (a: Evidence, b: Evidence): Evidence => ({
   right: a.right + b.right,
   wrong: a.wrong + b.wrong,
   skipped: a.skipped + b.skipped,
 })
+const times = (weight: number, { right, wrong, skipped }: Evidence): Evidence => ({
+  right: weight * right,
+  wrong: weight * wrong,
+  skipped: weight * skipped,
+})
 const size = ({ right, wrong, skipped }: Evidence): number => right + wrong + skipped
+const ln2 = 0.6931471805599453
 
-/** Options of the section's items: the mean guessing chance, so that mixed sections are read fairly. */
-function choicesOf(section: Section): number {
-  const guess = section.groups.reduce(
-    (sum, group) => sum + (group.kind === 'choice' && group.choices ? group.items / group.choices : 0),
-    0,
-  )
-  return guess > 0 ? itemsOf(section) / guess : Infinity
+interface Sat {
+  date?: string
+  title: string
+  sections: Record<string, Counts>
+  topics: Record<string, Counts | undefined>
+  weight: number
 }
 
-/**
- * Mastery of every section and topic, with ranges, from the diagnostic. `later` are the counts of practice tests sat
- * since, by item group, which sharpen the section's own estimate. Source: docs/models.md, 2.
- */
+/** All tests of a diagnosis, oldest first; a test `halfWeightDays` older than the newest counts half. */
+export function testsOf(diagnosis: Diagnosis): Sat[] {
+  const own = {
+    date: diagnosis.date,
+    title: 'Diagnostic',
+    sections: diagnosis.sections,
+    topics: Object.fromEntries(Object.entries(diagnosis.topics).map(([id, { counts }]) => [id, counts])),
+  }
+  const all = [...diagnosis.earlier, own].filter(
+    ({ sections, topics }) => Object.keys(sections).length || Object.values(topics).some(Boolean),
+  )
+  const newest = Math.max(...all.flatMap(({ date }) => (date ? [dayNumber(date)] : [])))
+  return all
+    .map((test) => ({
+      ...test,
+      weight: test.date ? exp((-ln2 * (newest - dayNumber(test.date))) / diagnosis.halfWeightDays) : 1,
+    }))
+    .sort((a, b) => (a.date ?? '9').localeCompare(b.date ?? '9'))
+}
+
+/** Mastery of every section and topic, with ranges, from all tests of the diagnosis. Source: docs/models.md, 2. */
 export function diagnose(exam: ExamFormat, diagnosis: Diagnosis): DiagnosisResult {
+  const sat = testsOf(diagnosis)
   const sections: SectionState[] = []
   const topics: TopicState[] = []
   for (const section of exam.sections) {
     const own = exam.topics.filter((topic) => topic.section === section.id)
-    const choices = choicesOf(section)
-    const counted = section.groups.flatMap(({ id }) => diagnosis.sections[id] ?? [])
-    const fromTopics = own
-      .map(({ id }) => evidenceOf(diagnosis.topics[id]?.counts))
-      .reduce(add, evidenceOf(undefined))
-    const fromSection = counted.map(evidenceOf).reduce(add, evidenceOf(undefined))
-    const evidence = size(fromSection) >= size(fromTopics) ? fromSection : fromTopics
+    const groups = groupsOf(section)
+    const choices = choicesOf(groups)
+    const topicEvidence = new Map(
+      own.map(({ id }) => [
+        id,
+        sat.reduce(
+          (sum, { topics: counted, weight }) => add(sum, times(weight, evidenceOf(counted[id]))),
+          nothing,
+        ),
+      ]),
+    )
+    const fromTopics = [...topicEvidence.values()].reduce(add, nothing)
+    const byGroup = groups.map((group) => ({
+      ...sat.reduce(
+        (sum, { sections: counted, weight }) => add(sum, times(weight, evidenceOf(counted[group.id], group))),
+        nothing,
+      ),
+      choices: group.kind === 'choice' && group.choices ? group.choices : Infinity,
+    }))
+    const fromSection = byGroup.reduce<Evidence>(add, nothing)
+    const bySection = size(fromSection) >= size(fromTopics) - 1e-9
+    const evidence = bySection ? fromSection : fromTopics
+    const observed: Observed[] = bySection ? byGroup : [{ ...fromTopics, choices }]
     const rated = own.filter(({ id }) => diagnosis.topics[id]?.rating)
     const prior =
       unmeasuredMean +
@@ -70,33 +128,42 @@ export function diagnose(exam: ExamFormat, diagnosis: Diagnosis): DiagnosisResul
         (sum, { id, share }) => sum + share * shiftOf(diagnosis.topics[id]?.rating, unmeasuredMean),
         0,
       )
-    const measured = posterior(size(evidence) ? 0.5 : prior, evidence, choices)
+    const measured = posteriorOf(size(evidence) ? 0.5 : prior, observed)
     sections.push({
       section: section.id,
       ...measured,
       evidence,
-      notReached: counted.reduce((sum, { notReached }) => sum + notReached, 0),
+      notReached: sat.reduce(
+        (sum, { sections: counted }) =>
+          sum + groups.reduce((own, { id }) => own + (counted[id]?.notReached ?? 0), 0),
+        0,
+      ),
     })
     const base = size(evidence) ? measured.mean : unmeasuredMean
     for (const { id } of own) {
-      const said = diagnosis.topics[id]
+      const rating = diagnosis.topics[id]?.rating
+      const known = topicEvidence.get(id)!
       const priorMean =
-        said?.rating === 'not-covered'
-          ? 0.05
-          : Math.min(0.95, Math.max(0.05, base + ratingShift[said?.rating ?? 'fair']))
-      const known = evidenceOf(said?.counts)
+        rating === 'not-covered'
+          ? notCoveredMean
+          : Math.min(0.95, Math.max(0.05, base + ratingShift[rating ?? 'fair']))
       topics.push({
         topic: id,
         section: section.id,
-        ...posterior(priorMean, known, choices),
+        ...posteriorOf(priorMean, [{ ...known, choices }]),
         priorMean,
         evidence: known,
-        rating: said?.rating,
+        rating,
       })
     }
   }
-  return { sections, topics, measured: sections.some(({ evidence }) => size(evidence) > 0) }
+  return {
+    sections,
+    topics,
+    measured: sections.some(({ evidence }) => size(evidence) > 0),
+    tests: sat.map(({ date, title, weight }) => ({ date, title, weight })),
+  }
 }
 
 const shiftOf = (rating: SelfRating | undefined, mean: number): number =>
-  rating === 'not-covered' ? 0.05 - mean : ratingShift[rating ?? 'fair']
+  rating === 'not-covered' ? notCoveredMean - mean : ratingShift[rating ?? 'fair']

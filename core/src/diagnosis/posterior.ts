@@ -6,6 +6,11 @@ export interface Evidence {
   skipped: number
 }
 
+/** Evidence from items with so many options each; infinite where guessing does not help. */
+export interface Observed extends Evidence {
+  choices: number
+}
+
 export interface Estimate {
   mean: number
   sd: number
@@ -35,25 +40,30 @@ function lnRight(choices: number): Float64Array {
 /** Strength of the prior, in items. */
 export const priorStrength = 4
 
+/** Posterior of k from evidence of one kind of item. */
+export const posterior = (priorMean: number, evidence: Evidence, choices: number): Estimate =>
+  posteriorOf(priorMean, [{ ...evidence, choices }])
+
 /**
  * Posterior of k, the share of a topic's questions really known, on a grid of 400 cells: Beta prior with mean
  * `priorMean` and strength 4 items x the likelihood of the answers. P(right | answered) = k + (1-k)/choices; a skipped
- * item was not known. `choices` is infinite for numeric items, where guessing does not help.
+ * item was not known. Counts may be fractions: an old test counts for less, a written answer may be half right.
  */
-export function posterior(priorMean: number, evidence: Evidence, choices: number): Estimate {
+export function posteriorOf(priorMean: number, observed: Observed[]): Estimate {
   const mean = Math.min(0.999, Math.max(0.001, priorMean))
   const a = mean * priorStrength - 1
   const b = (1 - mean) * priorStrength - 1
-  const right = lnRight(choices)
   // A wrong answer was not known and guessed wrong: (1-k)(1 - 1/choices), whose second factor is the same everywhere.
-  const missed = evidence.wrong + evidence.skipped
+  const missed = observed.reduce((sum, { wrong, skipped }) => sum + wrong + skipped, 0)
   const logs = new Float64Array(cells)
-  let peak = -Infinity
-  for (let cell = 0; cell < cells; cell++) {
-    const log = a * lnKnown[cell]! + (b + missed) * lnUnknown[cell]! + evidence.right * right[cell]!
-    logs[cell] = log
-    if (log > peak) peak = log
+  for (let cell = 0; cell < cells; cell++) logs[cell] = a * lnKnown[cell]! + (b + missed) * lnUnknown[cell]!
+  for (const { right, choices } of observed) {
+    if (!right) continue
+    const logRight = lnRight(choices)
+    for (let cell = 0; cell < cells; cell++) logs[cell]! += right * logRight[cell]!
   }
+  let peak = -Infinity
+  for (const log of logs) if (log > peak) peak = log
   let total = 0
   let first = 0
   let second = 0

@@ -1,4 +1,5 @@
 import type { ExamDay, ExamFormat, Settings, Sitting } from '@climber/contract'
+import { asSat } from '../exam/accommodation'
 import { sectionMinutes } from '../plan/tests'
 import { dayNumber, minuteOf } from '../time/day'
 
@@ -16,11 +17,12 @@ export const daysUntil = (sitting: Sitting, today: string): number =>
 
 /** The day from its end backwards and forwards: when to get up, leave, be there, and each section and break. */
 export function timetable(
-  exam: ExamFormat,
+  format: ExamFormat,
   sitting: Sitting,
   day: ExamDay,
-  settings: Pick<Settings, 'timeFactor'>,
+  settings: Pick<Settings, 'timeFactor' | 'accommodation'>,
 ): Moment[] {
+  const { exam, timeFactor } = asSat(format, settings)
   const start = minuteOf(sitting.start)
   const there = start - day.earlyMinutes
   const leave = there - day.travelMinutes
@@ -36,7 +38,7 @@ export function timetable(
   ]
   let clock = start
   exam.sections.forEach((section, at) => {
-    const minutes = sectionMinutes(section, settings.timeFactor)
+    const minutes = sectionMinutes(section, timeFactor)
     moments.push({ minute: clock, what: 'section', title: section.title, minutes })
     clock += minutes
     if (at < exam.sections.length - 1 && section.breakAfter > 0) {

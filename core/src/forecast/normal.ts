@@ -17,3 +17,15 @@ export function normalCdf(z: number): number {
 
 /** z of the 90th hundredth: a central 80% range is mean +- this many standard deviations. */
 export const z80 = 1.2815515655446004
+
+/** z below which a standard normal variable falls with the given probability, by bisection to 1e-12. */
+export function normalQuantile(probability: number): number {
+  let low = -6.5
+  let high = 6.5
+  while (high - low > 1e-12) {
+    const middle = (low + high) / 2
+    if (normalCdf(middle) < probability) low = middle
+    else high = middle
+  }
+  return (low + high) / 2
+}

@@ -6,6 +6,8 @@ export interface CutGroup {
   topics: number[]
   /** Expected scaled score of the section for its topics' knowledge, in the order of `topics`. */
   expected: (known: number[]) => number
+  /** What the section's weight adds to each topic's value, in the order of `topics`; its value when absent. */
+  lift?: number[]
   cut: number
 }
 
@@ -31,7 +33,9 @@ export function allocateWithCuts(topics: Learnable[], hours: number, cuts: CutGr
   const solve = (): Allocation => {
     const weighted = topics.map((topic) => ({ ...topic }))
     cuts.forEach((group, at) => {
-      for (const index of group.topics) weighted[index]!.value *= weights[at]!
+      group.topics.forEach((index, place) => {
+        weighted[index]!.value += (weights[at]! - 1) * (group.lift?.[place] ?? topics[index]!.value)
+      })
     })
     return allocate(weighted, hours)
   }

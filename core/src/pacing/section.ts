@@ -1,5 +1,5 @@
 import type { Section, SectionPacing } from '@climber/contract'
-import { itemsOf } from '../scoring/raw'
+import { itemsOf, waysThrough } from '../scoring/raw'
 import { type Block, type Budget, paceBudget, ruleOfThumb, workingSeconds } from './budget'
 
 export interface Checkpoint {
@@ -31,8 +31,16 @@ export class PacingProblem extends Error {
 /** Blocks of equal weight per mark, or cut in two by the goal. */
 function blocksOf(section: Section, seconds: number, goal: SectionPacing['goal']): Block[] {
   const items = itemsOf(section)
+  // Of an adaptive section, the way with the most items: who keeps time on it keeps time on the others.
+  const groups = waysThrough(section).find(
+    (way) => way.reduce((sum, group) => sum + group.items, 0) === items,
+  )!
   if (!goal)
-    return section.groups.map((group) => ({ items: group.items, parts: group.items * group.perRight }))
+    return groups.map((group) => ({
+      items: group.items,
+      parts: group.items * group.perRight,
+      set: group.set,
+    }))
   const first = goal.byMinutes * 60
   return [
     { items: goal.items, parts: first },
@@ -52,7 +60,11 @@ export function paceSection(section: Section, wish: SectionPacing, timeFactor: n
   const reserveSeconds = Math.round(wish.reserveMinutes * 60)
   const seconds = workingSeconds(section.minutes * 60, timeFactor, reserveSeconds)
   const items = itemsOf(section)
-  if (seconds < items)
+  const reading = blocksOf(section, seconds, null).reduce(
+    (sum, { items: own, set }) => sum + (set ? Math.ceil(own / set.items) * set.readingSeconds : 0),
+    0,
+  )
+  if (seconds < items + reading)
     throw new PacingProblem(
       'reserveMinutes',
       `${wish.reserveMinutes} minutes of reserve leave nothing of the ${sectionSeconds / 60} for ${items} items`,

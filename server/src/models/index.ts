@@ -28,6 +28,11 @@ export interface MembershipRow extends Row<MembershipRow> {
 export interface ExamRow extends Row<ExamRow> {
   id: string
   workspaceId: string
+  /** The id of the first edition. */
+  lineage: string
+  edition: CreationOptional<number>
+  version: CreationOptional<number>
+  changedBy: string | null
   title: string
   digest: string
   document: ExamFormat
@@ -108,6 +113,10 @@ export function defineModels(sequelize: Sequelize) {
       {
         id: id(),
         workspaceId: reference(),
+        lineage: reference(),
+        edition: { ...version(), defaultValue: 1 },
+        version: { ...version(), defaultValue: 1 },
+        changedBy: { type: DataTypes.UUID, allowNull: true },
         title: text(200),
         digest: text(64),
         document: jsonColumn('document'),

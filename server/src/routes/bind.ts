@@ -9,7 +9,7 @@ import {
 } from '@climber/contract'
 import type { CandidateRow, ExamRow, UserRow } from '../models'
 import { invalid, Refusal } from '../refusal'
-import { openCandidate, openExam } from '../services/access'
+import { openCandidate, openExam, openOwnExam } from '../services/access'
 import type { Context } from '../services/context'
 import type { Request, Response } from 'express'
 
@@ -23,7 +23,7 @@ export type Call<N extends RouteName> = {
   response: Response
   user: Who<N> extends 'anyone' ? UserRow | null : UserRow
   candidate: Who<N> extends 'candidate' ? CandidateRow : undefined
-  exam: Who<N> extends 'exam' ? ExamRow : undefined
+  exam: Who<N> extends 'exam' | 'own-exam' ? ExamRow : undefined
 }
 
 async function userOf({ models }: Context, request: Request): Promise<UserRow | null> {
@@ -51,7 +51,12 @@ export function bind<N extends RouteName>(
     const ids = parsedParams.data as { candidateId?: string; examId?: string }
     const candidate =
       who === 'candidate' ? await openCandidate(context, user!.id, ids.candidateId!) : undefined
-    const exam = who === 'exam' ? await openExam(context, user!.id, ids.examId!) : undefined
+    const exam =
+      who === 'exam'
+        ? await openExam(context, user!.id, ids.examId!)
+        : who === 'own-exam'
+          ? await openOwnExam(context, user!.id, ids.examId!)
+          : undefined
     const parsedBody = body.safeParse(request.body)
     if (!parsedBody.success) throw invalid(issuesOf(parsedBody.error))
     const call = {

@@ -46,6 +46,13 @@ export async function openExam(context: Context, userId: string, examId: string)
   return exam
 }
 
+/** The exam, if the user may change it: a member of its workspace. */
+export async function openOwnExam(context: Context, userId: string, examId: string): Promise<ExamRow> {
+  const exam = await openExam(context, userId, examId)
+  if (!(await workspacesOf(context, userId)).includes(exam.workspaceId)) throw notFound()
+  return exam
+}
+
 /** The workspace that new things of a user go to: the oldest they belong to. */
 export async function homeWorkspace(context: Context, userId: string): Promise<string> {
   const workspaces = await workspacesOf(context, userId)

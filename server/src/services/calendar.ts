@@ -1,5 +1,5 @@
 import ical, { ICalEventStatus } from 'ical-generator'
-import { instantOf, minuteOf, sittingOf, timeOf } from '@climber/core'
+import { asSat, instantOf, minuteOf, sittingOf, timeOf } from '@climber/core'
 import type { CandidateRow } from '../models'
 import type { Context } from './context'
 import { documentOf, load, recordOf } from './record'
@@ -40,8 +40,9 @@ export async function planCalendar(context: Context, candidate: CandidateRow): P
   }
   const sitting = sittingOf(record, context.clock.at(zone).date)
   if (sitting) {
-    const minutes = record.exam.sections.reduce(
-      (sum, section) => sum + section.minutes * record.settings.timeFactor + section.breakAfter,
+    const sat = asSat(record.exam, record.settings)
+    const minutes = sat.exam.sections.reduce(
+      (sum, section) => sum + section.minutes * sat.timeFactor + section.breakAfter,
       0,
     )
     const start = new Date(instantOf(sitting.date, sitting.start, zone))

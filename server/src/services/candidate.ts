@@ -7,7 +7,7 @@ import {
   parts,
   type StoredPart,
 } from '@climber/contract'
-import { assess, planOdds, targetOf } from '@climber/core'
+import { assess, planOdds } from '@climber/core'
 import type { CandidateRow } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
 import { homeWorkspace, openExam, visibleCandidates } from './access'
@@ -109,7 +109,7 @@ export async function listCandidates(context: Context, userId: string): Promise<
       examTitle: record.exam.title,
       mine: candidate.userId === userId,
       examDate: assessment.sitting?.date ?? null,
-      target: targetOf(record) ?? null,
+      target: assessment.goal.mean ?? null,
       odds: (record.plan && odds?.odds) ?? null,
       forecast:
         odds && record.plan

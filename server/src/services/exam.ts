@@ -5,9 +5,9 @@ import type { Transaction } from 'sequelize'
 import { ClimberFile, type ExamFormat, type ExamRow as ExamListRow } from '@climber/contract'
 import { aheadByWholeWeeks } from '../../../demo/dates'
 import type { ExamRow } from '../models'
-import { conflict } from '../refusal'
+import { conflict, invalid, notFound } from '../refusal'
 import { homeWorkspace, workspacesOf } from './access'
-import { type Context, onceOnly } from './context'
+import { type Context, onceOnly, together } from './context'
 
 /** Two formats with the same digest are the same format. */
 export const digestOf = (format: ExamFormat): string =>
@@ -24,7 +24,16 @@ export async function createExam(
   const workspaceId = await homeWorkspace(context, userId)
   const exam = await onceOnly(
     () => context.models.exams.findByPk(id),
-    () => context.models.exams.create({ id, workspaceId, title: format.title, digest, document: format }),
+    () =>
+      context.models.exams.create({
+        id,
+        workspaceId,
+        lineage: id,
+        title: format.title,
+        digest,
+        document: format,
+        changedBy: userId,
+      }),
   )
   if (exam.digest !== digest || exam.workspaceId !== workspaceId) throw conflict(undefined)
   return exam
@@ -39,11 +48,15 @@ export async function sameExam(
   transaction: Transaction,
 ): Promise<ExamRow> {
   const digest = digestOf(format)
-  const stored = await context.models.exams.findOne({ where: { workspaceId, digest }, transaction })
+  const stored = await context.models.exams.findOne({
+    where: { workspaceId, digest },
+    order: [['edition', 'DESC']],
+    transaction,
+  })
   return (
     stored ??
     context.models.exams.create(
-      { id, workspaceId, title: format.title, digest, document: format },
+      { id, workspaceId, lineage: id, title: format.title, digest, document: format, changedBy: null },
       { transaction },
     )
   )
@@ -62,12 +75,78 @@ export async function listExams(context: Context, userId: string): Promise<ExamL
     group: ['examId'],
   })) as unknown as { examId: string; count: number }[]
   const used = new Map(counts.map(({ examId, count }) => [examId, count]))
-  return exams.map(({ id, title, document }) => ({
+  return exams.map(({ id, title, document, edition, lineage }) => ({
     id,
     title,
     field: document.field ?? '',
     candidates: used.get(id) ?? 0,
+    edition,
+    lineage,
   }))
+}
+
+/** Everything of an exam that its screen shows. */
+export async function examAnswer(context: Context, exam: ExamRow) {
+  const { id, document, edition, version, lineage, workspaceId } = exam
+  const editions = await context.models.exams.findAll({
+    where: { workspaceId, lineage },
+    attributes: ['id', 'edition'],
+    order: [['edition', 'ASC']],
+  })
+  return {
+    id,
+    format: document,
+    edition,
+    version,
+    candidates: await context.models.candidates.count({ where: { examId: id } }),
+    editions: editions.map((one) => ({ id: one.id, edition: one.edition })),
+  }
+}
+
+/**
+ * Keeps a changed format. An edition that no candidate is on is changed itself, if it is still at `version`; of one in
+ * use a new edition is made under `newId`. The same request sent twice is stored once.
+ */
+export async function saveFormat(
+  context: Context,
+  userId: string,
+  exam: ExamRow,
+  input: { version: number; newId: string; format: ExamFormat },
+): Promise<ExamRow> {
+  const { format, newId } = input
+  const digest = digestOf(format)
+  const { models } = context
+  return together(context, async (transaction) => {
+    const row = (await models.exams.findByPk(exam.id, { transaction, lock: true }))!
+    if (row.digest === digest) return row
+    const repeated = await models.exams.findByPk(newId, { transaction })
+    if (repeated) {
+      if (repeated.lineage !== row.lineage || repeated.digest !== digest) throw notFound()
+      return repeated
+    }
+    if (row.version !== input.version) {
+      const by = row.changedBy && (await models.users.findByPk(row.changedBy, { transaction }))
+      throw conflict({ document: row.document, version: row.version }, by ? by.name : undefined)
+    }
+    const change = { title: format.title, digest, document: format, changedBy: userId }
+    if (!(await models.candidates.count({ where: { examId: row.id }, transaction })))
+      return row.update({ ...change, version: row.version + 1 }, { transaction })
+    const newest = (await models.exams.max('edition', {
+      where: { workspaceId: row.workspaceId, lineage: row.lineage },
+      transaction,
+    })) as number
+    return models.exams.create(
+      { id: newId, workspaceId: row.workspaceId, lineage: row.lineage, edition: newest + 1, ...change },
+      { transaction },
+    )
+  })
+}
+
+/** Removes an edition that no candidate is on. */
+export async function deleteExam(context: Context, exam: ExamRow): Promise<void> {
+  if (await context.models.candidates.count({ where: { examId: exam.id } }))
+    throw invalid([{ field: '', message: 'candidates prepare for this exam; delete their plans first' }])
+  await exam.destroy()
 }
 
 /** Exam formats that ship, their dates moved ahead so that their first sitting is at least six weeks away. */

@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
-import type { ExamRow } from '@climber/contract'
+import { computed, onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { type ClimberFile, ExamFormat, type ExamRow } from '@climber/contract'
 import { type ApiFailure, call } from '../../api'
 import { importExam, readClimberFile } from '../../stores/files'
 import type { Problem } from '../../stores/autosave'
 import FileProblems from '../../widgets/FileProblems.vue'
 import PageFrame from '../../widgets/PageFrame.vue'
 
+const router = useRouter()
 const exams = ref<ExamRow[]>()
 const problems = ref<Problem[]>([])
 const problem = ref('')
@@ -21,6 +23,60 @@ onMounted(() => {
   document.title = 'Exam formats · Climber'
   void load()
 })
+const samples = ref<{ id: string; title: string; about: string; file: ClimberFile }[]>([])
+onMounted(async () => (samples.value = await call('listSamples', {}).catch(() => [])))
+const others = computed(() =>
+  samples.value.filter(({ title }) => !exams.value?.some((exam) => exam.title === title)),
+)
+async function take(file: ClimberFile): Promise<void> {
+  try {
+    const { id } = await importExam(file)
+    await router.push({ name: 'exam', params: { examId: id } })
+  } catch (error) {
+    problem.value = (error as ApiFailure).message
+  }
+}
+/** A format with one section, to be made into what the exam is. */
+const begin = () =>
+  take({
+    climber: 1,
+    exam: ExamFormat.parse({
+      title: 'New exam',
+      sections: [
+        {
+          id: 'section-1',
+          title: 'Section 1',
+          minutes: 60,
+          groups: [{ id: 'section-1-items', kind: 'choice', items: 40, choices: 4, perRight: 1 }],
+          conversion: {
+            points: [
+              [0, 0],
+              [40, 100],
+            ],
+          },
+        },
+      ],
+      topics: [{ id: 'everything', title: 'Everything', section: 'section-1', share: 1 }],
+      composite: { kind: 'sum' },
+    }),
+  })
+async function remove(exam: ExamRow): Promise<void> {
+  try {
+    const { format } = await call('readExam', { examId: exam.id })
+    await call('deleteExam', { examId: exam.id })
+    gone.value = { title: exam.title, file: { climber: 1, exam: format } }
+    await load()
+  } catch (error) {
+    problem.value = (error as ApiFailure).message
+  }
+}
+/** The format removed last, until the screen is left: it can be put back. */
+const gone = ref<{ title: string; file: ClimberFile }>()
+async function putBack(): Promise<void> {
+  await importExam(gone.value!.file)
+  gone.value = undefined
+  await load()
+}
 async function bring(event: Event): Promise<void> {
   const [file] = (event.target as HTMLInputElement).files ?? []
   if (!file) return
@@ -39,17 +95,20 @@ async function bring(event: Event): Promise<void> {
 
 <template>
   <PageFrame title="Exam formats">
+    <template #actions><v-btn class="act main" @click="begin">New exam format</v-btn></template>
     <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
     <v-skeleton-loader v-if="!exams && !problem" type="list-item@3" />
     <p v-else-if="exams && !exams.length">
-      None yet. Bring one as a Climber file, or take the sample when you make a new plan.
+      None yet. Make one, bring one as a Climber file, or begin with one of those that ship.
     </p>
     <table v-else-if="exams" class="lines">
       <thead>
         <tr>
           <th>Exam</th>
           <th>Field</th>
+          <th class="n">Edition</th>
           <th class="n">Candidates</th>
+          <td></td>
         </tr>
       </thead>
       <tbody>
@@ -58,10 +117,38 @@ async function bring(event: Event): Promise<void> {
             <router-link :to="{ name: 'exam', params: { examId: exam.id } }">{{ exam.title }}</router-link>
           </td>
           <td>{{ exam.field }}</td>
+          <td class="n">{{ exam.edition }}</td>
           <td class="n">{{ exam.candidates }}</td>
+          <td>
+            <v-btn
+              v-if="!exam.candidates"
+              size="small"
+              variant="text"
+              :aria-label="`Remove ${exam.title}`"
+              @click="remove(exam)"
+              >Remove</v-btn
+            >
+          </td>
         </tr>
       </tbody>
     </table>
+    <p v-if="gone" role="status">
+      {{ gone.title }} is removed. <v-btn size="small" @click="putBack">Put it back</v-btn>
+    </p>
+    <template v-if="others.length">
+      <h2 class="mt-4">Exams that ship, all invented</h2>
+      <table class="lines">
+        <tbody>
+          <tr v-for="sample in others" :key="sample.id">
+            <th scope="row">{{ sample.title }}</th>
+            <td class="small soft">{{ sample.about }}</td>
+            <td>
+              <v-btn size="small" :aria-label="`Take ${sample.title}`" @click="take(sample.file)">Take</v-btn>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
     <h2 class="mt-4">Bring a Climber file</h2>
     <input type="file" accept=".json,application/json" aria-label="Climber file" @change="bring" />
     <FileProblems :problems="problems" />

@@ -185,25 +185,6 @@ th[scope='row'] {
   color: var(--ink);
   font-size: 15px;
 }
-.rating {
-  display: inline-flex;
-}
-.rating button {
-  font: inherit;
-  font-size: 13px;
-  color: inherit;
-  border: 1px solid var(--hair);
-  margin-left: -1px;
-  background: var(--paper);
-  padding: 1px 7px;
-  min-height: 26px;
-  cursor: pointer;
-  white-space: nowrap;
-}
-.rating button[aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--ground);
-}
 .topics .figure {
   width: 46px;
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useWorkspace } from '../../stores/workspace'
-import ExamDrawing from '../../widgets/ExamDrawing.vue'
+import ExamFacts from '../../widgets/ExamFacts.vue'
 
 const workspace = useWorkspace()
 </script>
@@ -8,7 +8,7 @@ const workspace = useWorkspace()
 <template>
   <div class="stack">
     <h2>{{ workspace.exam?.title }}</h2>
-    <ExamDrawing v-if="workspace.exam" :exam="workspace.exam" />
+    <ExamFacts v-if="workspace.exam" :exam="workspace.exam" />
     <v-text-field
       :model-value="workspace.saves!.candidate.state.document.name"
       label="Candidate's name"

@@ -1,0 +1,83 @@
+import Papa from 'papaparse'
+
+/** Something wrong in a table that was read: `row` counts from 1, the header included, as a spreadsheet does. */
+export interface TableProblem {
+  row: number
+  column?: string
+  message: string
+}
+
+/** The cells of one line with the row it stands in. */
+export interface Line {
+  row: number
+  cells: Record<string, string>
+}
+
+export interface Table {
+  lines: Line[]
+  problems: TableProblem[]
+}
+
+const number = /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i
+/** What a spreadsheet would run instead of show: = + - @ at the start of what is not a number. */
+const runs = (cell: string): boolean => /^[=+\-@\t\r]/.test(cell) && !number.test(cell)
+
+/** Writes rows as RFC 4180; a cell that a spreadsheet would run gets an apostrophe in front. */
+export const writeTable = (columns: string[], rows: (string | number | undefined)[][]): string =>
+  `${Papa.unparse(
+    [
+      columns,
+      ...rows.map((row) =>
+        row.map((cell) => {
+          const text = cell === undefined ? '' : String(cell)
+          return runs(text) || text.startsWith("'") ? `'${text}` : text
+        }),
+      ),
+    ],
+    { newline: '\r\n' },
+  )}\r\n`
+
+/**
+ * Reads a table with a header row. Every problem comes back with its row: a missing column, a line of another length, a
+ * formula. `progress` hears the share read, now and then.
+ */
+export function readTable(
+  text: string,
+  needed: string[],
+  progress: (share: number) => void = () => undefined,
+): Table {
+  const problems: TableProblem[] = []
+  const lines: Line[] = []
+  let header: string[] | undefined
+  let row = 0
+  Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), {
+    step: ({ data, errors, meta }) => {
+      row += 1
+      if (row % 5000 === 0) progress(Math.min(1, meta.cursor / text.length))
+      if (data.length === 1 && data[0] === '') return
+      for (const error of errors)
+        if (error.type === 'Quotes') problems.push({ row, message: 'a quotation mark is not closed' })
+      if (!header) {
+        header = data.map((cell) => cell.trim().toLowerCase().replace(/ /g, '_'))
+        const missing = needed.filter((column) => !header!.includes(column))
+        if (missing.length)
+          problems.push({ row, message: `the header lacks ${missing.map((name) => `"${name}"`).join(', ')}` })
+        return
+      }
+      if (data.length > header.length)
+        problems.push({ row, message: `${data.length} cells, where the header has ${header.length}` })
+      const cells: Record<string, string> = {}
+      header.forEach((column, at) => {
+        const cell = (data[at] ?? '').trim()
+        if (runs(cell)) problems.push({ row, column, message: `a formula (${cell}); write its value` })
+        cells[column] = cell.startsWith("'") ? cell.slice(1) : cell
+      })
+      lines.push({ row, cells })
+    },
+  })
+  if (!header) problems.push({ row: 1, message: 'the table is empty' })
+  return { lines, problems }
+}
+
+export const asNumber = (cell: string | undefined): number | undefined =>
+  cell !== undefined && number.test(cell) ? Number(cell) : undefined

@@ -1,0 +1,91 @@
+import {
+  countIssues,
+  type ExamEffect,
+  type ExamFormat,
+  type Incoherence,
+  partIssues,
+  type PartName,
+  parts,
+} from '@climber/contract'
+import { assess, type CandidateRecord, planOdds } from '@climber/core'
+import type { CandidateRow, ExamRow } from '../models'
+import { invalid, notFound } from '../refusal'
+import { openExam } from './access'
+import { type Context, together } from './context'
+import { documentOf, type Loaded, load, loadAll, recordOf } from './record'
+
+/** What of a stored record does not fit another format; dates that are over by now are no hindrance. */
+function misfits(loaded: Loaded, format: ExamFormat): Incoherence[] {
+  const ofParts = (Object.keys(parts) as PartName[]).flatMap((part) =>
+    partIssues(format, part, documentOf(loaded, part)).map(({ path, message }) => ({
+      path: [part, ...path],
+      message,
+    })),
+  )
+  const ofTests = loaded.tests.flatMap(({ document }) =>
+    countIssues(format, document.counts).map(({ path, message }) => ({
+      path: ['tests', document.date, ...path],
+      message,
+    })),
+  )
+  return [...ofParts, ...ofTests]
+}
+
+function outlookOf(context: Context, record: CandidateRecord) {
+  const assessment = assess(record, context.clock.at(record.availability.zone))
+  const odds = planOdds(assessment)
+  return {
+    target: assessment.goal.mean ?? null,
+    forecast: odds ? odds.forecast.mean : null,
+    odds: odds?.odds ?? null,
+  }
+}
+
+/** What a changed format would mean for each candidate on any edition of it: forecast and odds before and after. */
+export async function effectOf(context: Context, exam: ExamRow, format: ExamFormat): Promise<ExamEffect[]> {
+  const { models } = context
+  const editions = await models.exams.findAll({
+    where: { workspaceId: exam.workspaceId, lineage: exam.lineage },
+    attributes: ['id', 'edition'],
+  })
+  const editionOf = new Map(editions.map(({ id, edition }) => [id, edition]))
+  const candidates = await models.candidates.findAll({
+    where: { examId: editions.map(({ id }) => id) },
+    order: [
+      ['createdAt', 'ASC'],
+      ['id', 'ASC'],
+    ],
+  })
+  return (await loadAll(context, candidates)).map((loaded) => {
+    const issues = misfits(loaded, format)
+    const record = recordOf(loaded)
+    return {
+      candidateId: loaded.candidate.id,
+      name: documentOf(loaded, 'candidate').name,
+      edition: editionOf.get(loaded.candidate.examId)!,
+      before: outlookOf(context, record),
+      after: issues.length ? null : outlookOf(context, { ...record, exam: format }),
+      issues: issues.map(({ path, message }) => ({ field: path.join('.'), message })),
+    }
+  })
+}
+
+/** Moves a candidate to another edition of their exam; refused, with every reason, where the record does not fit it. */
+export async function moveTo(
+  context: Context,
+  userId: string,
+  candidate: CandidateRow,
+  examId: string,
+): Promise<void> {
+  const [from, to] = [
+    await openExam(context, userId, candidate.examId),
+    await context.models.exams.findByPk(examId),
+  ]
+  if (!to || to.workspaceId !== from.workspaceId || to.lineage !== from.lineage) throw notFound()
+  await together(context, async (transaction) => {
+    await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
+    const issues = misfits(await load(context, candidate, transaction), to.document)
+    if (issues.length) throw invalid(issues.map(({ path, message }) => ({ field: path.join('.'), message })))
+    await candidate.update({ examId }, { transaction })
+  })
+}

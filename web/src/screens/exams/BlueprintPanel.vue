@@ -1,0 +1,304 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Section, Topic } from '@climber/contract'
+import { itemsOf, makeSum, readTopicLines, readTopics, slugOf, writeTopics } from '@climber/core'
+import { download, fileName } from '../../manners/download'
+import FileProblems from '../../widgets/FileProblems.vue'
+import Field from '../../widgets/Field.vue'
+import type { Problem } from '../../stores/autosave'
+import { setOptional, useDraft } from './draft'
+
+/** Topics under their headings with their shares, section by section. */
+const draft = useDraft()
+const format = computed(() => draft.state.format)
+const asItems = ref(false)
+const lines = ref<Record<string, string>>({})
+const problems = ref<Problem[]>([])
+const own = (section: Section) =>
+  format.value.topics.map((topic, at) => ({ topic, at })).filter(({ topic }) => topic.section === section.id)
+const sum = (section: Section) => own(section).reduce((total, { topic }) => total + (topic.share || 0), 0)
+const off = (section: Section) => Math.abs(sum(section) - 1) > 0.0005
+const shown = (topic: Topic, section: Section) =>
+  Number((topic.share * (asItems.value ? itemsOf(section) : 100)).toFixed(2))
+const setShare = (topic: Topic, section: Section, value: number | undefined) =>
+  (topic.share = Number(((value ?? NaN) / (asItems.value ? itemsOf(section) : 100)).toPrecision(12)))
+function fit(section: Section): void {
+  const topics = own(section)
+  const shares = makeSum(topics.map(({ topic }) => topic.share || 0))
+  topics.forEach(({ topic }, at) => (topic.share = shares[at]!))
+}
+function add(section: Section): void {
+  const title = `Topic ${format.value.topics.length + 1}`
+  const topics = own(section)
+  const last = topics[topics.length - 1]
+  const topic: Topic = {
+    id: slugOf(
+      title,
+      format.value.topics.map(({ id }) => id),
+    ),
+    title,
+    section: section.id,
+    ...(last?.topic.under ? { under: [...last.topic.under] } : {}),
+    share: Math.max(0.01, Number((1 - sum(section)).toFixed(6))),
+    prerequisites: [],
+  }
+  format.value.topics.splice(last ? last.at + 1 : format.value.topics.length, 0, topic)
+}
+function remove(at: number): void {
+  const [gone] = format.value.topics.splice(at, 1)
+  for (const topic of format.value.topics)
+    topic.prerequisites = topic.prerequisites.filter((id) => id !== gone!.id)
+  for (const book of format.value.books ?? [])
+    for (const chapter of book.chapters) chapter.topics = chapter.topics.filter((id) => id !== gone!.id)
+}
+function setUnder(topic: Topic, text: string | undefined): void {
+  const under = (text ?? '')
+    .split('>')
+    .map((part) => part.trim())
+    .filter(Boolean)
+  setOptional(topic, 'under', under.length ? under : undefined)
+}
+/** Replaces a section's topics; those of the same title keep their id, hours and prerequisites. */
+function take(section: Section): void {
+  const others = format.value.topics.filter((topic) => topic.section !== section.id)
+  const read = readTopicLines(
+    lines.value[section.id] ?? '',
+    section.id,
+    others.map(({ id }) => id),
+  )
+  problems.value = read.problems.map(({ row, message }) => ({
+    field: `${section.title}, line ${row}`,
+    message,
+  }))
+  if (read.problems.length || !read.topics.length) return
+  const before = new Map(own(section).map(({ topic }) => [topic.title, topic]))
+  const topics = read.topics.map((topic) => ({
+    ...before.get(topic.title),
+    ...topic,
+    id: before.get(topic.title)?.id ?? topic.id,
+  }))
+  const left = new Set([...others, ...topics].map(({ id }) => id))
+  format.value.topics = format.value.sections
+    .flatMap(({ id }) => (id === section.id ? topics : others.filter((topic) => topic.section === id)))
+    .map((topic) => ({ ...topic, prerequisites: topic.prerequisites.filter((id) => left.has(id)) }))
+  lines.value = { ...lines.value, [section.id]: '' }
+}
+const title = (id: string) => format.value.topics.find((topic) => topic.id === id)?.title ?? id
+function addPrerequisite(topic: Topic, event: Event): void {
+  const select = event.target as HTMLSelectElement
+  if (select.value && !topic.prerequisites.includes(select.value)) topic.prerequisites.push(select.value)
+  select.value = ''
+}
+async function bring(event: Event): Promise<void> {
+  const [file] = (event.target as HTMLInputElement).files ?? []
+  if (!file) return
+  const read = readTopics(await file.text(), draft.parsed.value)
+  problems.value = read.problems.map(({ row, column, message }) => ({
+    field: `row ${row}${column ? `, ${column}` : ''}`,
+    message,
+  }))
+  if (!read.problems.length) format.value.topics = read.topics
+}
+const takeAway = () =>
+  download(`${fileName(format.value.title)}-topics.csv`, 'text/csv', writeTopics(draft.parsed.value))
+</script>
+
+<template>
+  <section class="stack" aria-label="Blueprint">
+    <div class="row">
+      <h2>Topics and their shares</h2>
+      <span class="rating" role="group" aria-label="Shares in">
+        <button type="button" :aria-pressed="!asItems" @click="asItems = false">per cent</button>
+        <button type="button" :aria-pressed="asItems" @click="asItems = true">items</button>
+      </span>
+      <v-btn size="small" @click="takeAway">As CSV</v-btn>
+      <label class="small"
+        >from CSV <input type="file" accept=".csv,text/csv" aria-label="Topics as CSV" @change="bring"
+      /></label>
+    </div>
+    <FileProblems :problems="problems" />
+    <p
+      v-for="one in draft.problems.value.filter(({ field }) => field === 'topics')"
+      :key="one.message"
+      class="bad"
+      role="alert"
+    >
+      {{ one.message }}
+    </p>
+    <section
+      v-for="(section, place) in format.sections"
+      :key="section.id"
+      class="stack"
+      :aria-label="section.title"
+    >
+      <div class="row">
+        <h3>{{ section.title }}</h3>
+        <svg width="160" height="10" aria-hidden="true">
+          <rect x="0.5" y="1.5" width="120" height="7" class="frame" />
+          <rect
+            x="0.5"
+            y="1.5"
+            :width="Math.min(158, 120 * sum(section))"
+            height="7"
+            :class="off(section) ? 'over' : 'full'"
+          />
+        </svg>
+        <span class="small" :class="off(section) ? 'bad' : 'good'">
+          {{
+            asItems
+              ? `${(sum(section) * itemsOf(section)).toFixed(1)} of ${itemsOf(section)} items`
+              : `${(sum(section) * 100).toFixed(1)}%`
+          }}
+        </span>
+        <template v-if="off(section) && own(section).length">
+          <v-btn size="small" @click="fit(section)">Make it 100%</v-btn>
+          <span class="small soft"
+            >each share x 100 / {{ (sum(section) * 100).toFixed(1) }}, in tenths of a per cent, what is left
+            to the largest remainders</span
+          >
+        </template>
+        <span
+          v-for="one in draft.problems.value.filter(({ field }) => field === `sections.${place}`)"
+          :key="one.message"
+          class="bad small"
+          >{{ one.message }}</span
+        >
+      </div>
+      <div v-if="own(section).length" class="scroll">
+        <table class="lines small">
+          <thead>
+            <tr>
+              <th>Under</th>
+              <th>Topic</th>
+              <th class="n">{{ asItems ? 'Items' : 'Share, %' }}</th>
+              <th class="n">Hours to learn</th>
+              <th>Comes after</th>
+              <td></td>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="({ topic, at }, row) in own(section)" :key="topic.id">
+              <td :style="{ paddingLeft: '0px' }">
+                <Field
+                  :model-value="topic.under?.join(' > ')"
+                  :label="`${topic.title}: under`"
+                  hide
+                  optional
+                  :placeholder="row ? '' : 'heading > heading'"
+                  :problem="draft.problemAt(`topics.${at}.under`)"
+                  @update:model-value="setUnder(topic, $event)"
+                />
+              </td>
+              <td :style="{ paddingLeft: `${(topic.under?.length ?? 0) * 12}px` }">
+                <Field
+                  v-model="topic.title"
+                  :label="`Topic ${at + 1}`"
+                  hide
+                  :problem="draft.problemAt(`topics.${at}.title`)"
+                  width="230px"
+                />
+              </td>
+              <td class="n">
+                <Field
+                  :model-value="shown(topic, section)"
+                  :label="`${topic.title}: share`"
+                  hide
+                  type="number"
+                  :problem="draft.problemAt(`topics.${at}.share`)"
+                  @update:model-value="setShare(topic, section, $event)"
+                />
+              </td>
+              <td class="n">
+                <Field
+                  :model-value="topic.hours"
+                  :label="`${topic.title}: hours to learn`"
+                  hide
+                  type="number"
+                  placeholder="auto"
+                  :problem="draft.problemAt(`topics.${at}.hours`)"
+                  @update:model-value="setOptional(topic, 'hours', $event)"
+                />
+              </td>
+              <td>
+                <button
+                  v-for="id in topic.prerequisites"
+                  :key="id"
+                  type="button"
+                  class="chip"
+                  :aria-label="`${topic.title} no longer comes after ${title(id)}`"
+                  @click="topic.prerequisites = topic.prerequisites.filter((one) => one !== id)"
+                >
+                  {{ title(id) }} ×
+                </button>
+                <select
+                  class="figure add"
+                  :aria-label="`${topic.title}: comes after`"
+                  @change="addPrerequisite(topic, $event)"
+                >
+                  <option value="">+</option>
+                  <option
+                    v-for="other in format.topics.filter(({ id }) => id !== topic.id)"
+                    :key="other.id"
+                    :value="other.id"
+                  >
+                    {{ other.title }}
+                  </option>
+                </select>
+              </td>
+              <td>
+                <v-btn size="small" variant="text" :aria-label="`Remove ${topic.title}`" @click="remove(at)"
+                  >Remove</v-btn
+                >
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <div class="row">
+        <v-btn size="small" variant="text" @click="add(section)">Another topic</v-btn>
+        <details :open="!own(section).length">
+          <summary class="small">Type or paste all of them</summary>
+          <div class="stack mt-2">
+            <textarea
+              v-model="lines[section.id]"
+              class="typed"
+              rows="6"
+              spellcheck="false"
+              :aria-label="`${section.title}: topics, one a line with its share`"
+              placeholder="Heading:&#10;Topic 30&#10;Another topic 20"
+            />
+            <v-btn size="small" class="act" @click="take(section)">Take these for {{ section.title }}</v-btn>
+          </div>
+        </details>
+      </div>
+    </section>
+  </section>
+</template>
+
+<style scoped>
+.frame {
+  fill: none;
+  stroke: var(--soft);
+}
+.full {
+  fill: var(--lichen);
+}
+.over {
+  fill: var(--ochre);
+}
+.add {
+  width: 42px;
+}
+.typed {
+  font: inherit;
+  color: inherit;
+  background: var(--paper);
+  border: 1px solid var(--hair);
+  width: 320px;
+  max-width: 80vw;
+  padding: 4px 6px;
+}
+summary {
+  cursor: pointer;
+}
+</style>

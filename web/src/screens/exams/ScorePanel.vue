@@ -1,0 +1,259 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { ExamFormat, MovingCut } from '@climber/contract'
+import { compositeRange, compositeWeights, movingCutOf, sectionRange } from '@climber/core'
+import Field from '../../widgets/Field.vue'
+import ConversionEditor from './ConversionEditor.vue'
+import { setOptional, useDraft } from './draft'
+
+/** How sections make one score, what is a pass, and what a score is called. */
+const draft = useDraft()
+const format = computed(() => draft.state.format)
+const composite = computed(() => format.value.composite)
+const range = computed(() => compositeRange(draft.parsed.value))
+const kinds: [ExamFormat['composite']['kind'], string][] = [
+  ['sum', 'the sum of the sections'],
+  ['mean', 'the mean of the sections'],
+  ['weighted', 'a weighted sum'],
+  ['table', 'a table on the (weighted) sum'],
+]
+function setKind(kind: ExamFormat['composite']['kind']): void {
+  const { value } = composite
+  value.kind = kind
+  if (kind === 'weighted')
+    value.weights ??= Object.fromEntries(format.value.sections.map(({ id }) => [id, 1]))
+  if (kind === 'sum' || kind === 'mean') delete value.weights
+  if (kind === 'table') {
+    const ends = draft.parsed.value.sections.map(sectionRange)
+    const sum = (pick: 'low' | 'high') => ends.reduce((total, one) => total + one[pick], 0)
+    value.table ??= {
+      points: [
+        [sum('low'), sum('low')],
+        [sum('high'), sum('high')],
+      ],
+      step: 1,
+    }
+  } else delete value.table
+}
+const sums = computed(() => {
+  const weights = compositeWeights(draft.parsed.value)
+  const ends = draft.parsed.value.sections.map(sectionRange)
+  return {
+    low: ends.reduce((sum, { low }, at) => sum + low * weights[at]!, 0),
+    high: ends.reduce((sum, { high }, at) => sum + high * weights[at]!, 0),
+  }
+})
+function setWeight(id: string, weight: number | undefined): void {
+  composite.value.weights = { ...composite.value.weights, [id]: weight as number }
+}
+const moving: Record<MovingCut['kind'], () => MovingCut> = {
+  cohort: () => ({
+    kind: 'cohort',
+    mean: (range.value.low + range.value.high) / 2,
+    sd: (range.value.high - range.value.low) / 8,
+    admitted: 0.3,
+  }),
+  past: () => ({
+    kind: 'past',
+    cuts: [2028, 2029].map((year) => ({ year, cut: (range.value.low + range.value.high) / 2 })),
+  }),
+}
+function setMoving(kind: string): void {
+  if (kind === 'cohort' || kind === 'past') format.value.movingCut = moving[kind]()
+  else delete format.value.movingCut
+}
+const cut = computed(() => movingCutOf(draft.parsed.value))
+const pastText = computed(() =>
+  format.value.movingCut?.kind === 'past'
+    ? format.value.movingCut.cuts.map(({ year, cut: own }) => `${year} ${own}`).join('\n')
+    : '',
+)
+/** Lines of two numbers each. */
+const pairs = (text: string): [number, number][] =>
+  text
+    .split(/\n/)
+    .filter((row) => row.trim())
+    .map((row) => {
+      const [a, b] = row
+        .trim()
+        .split(/[\s,;]+/)
+        .map(Number)
+      return [a ?? NaN, b ?? NaN]
+    })
+function setPast(event: Event): void {
+  const cuts = pairs((event.target as HTMLTextAreaElement).value).map(([year, own]) => ({ year, cut: own }))
+  format.value.movingCut = { kind: 'past', cuts }
+}
+const percentileText = computed(() =>
+  (format.value.percentiles ?? []).map(([scaled, below]) => `${scaled} ${below}`).join('\n'),
+)
+function setPercentiles(event: Event): void {
+  const rows = pairs((event.target as HTMLTextAreaElement).value)
+  setOptional(format.value, 'percentiles', rows.length ? rows : undefined)
+}
+function addBand(): void {
+  const bands = (format.value.bands ??= [])
+  const last = bands[bands.length - 1]
+  bands.push({
+    title: last ? 'Next band' : 'Pass',
+    from: last ? last.from + composite.value.step : (composite.value.cut ?? range.value.low),
+  })
+}
+function removeBand(at: number): void {
+  format.value.bands!.splice(at, 1)
+  if (!format.value.bands!.length) delete format.value.bands
+}
+</script>
+
+<template>
+  <section class="stack" aria-label="The score">
+    <h2>The score</h2>
+    <div class="fields">
+      <label class="field"
+        ><span class="small soft">The composite is</span>
+        <select
+          class="figure"
+          :value="composite.kind"
+          aria-label="The composite is"
+          @change="setKind(($event.target as HTMLSelectElement).value as ExamFormat['composite']['kind'])"
+        >
+          <option v-for="[kind, words] in kinds" :key="kind" :value="kind">{{ words }}</option>
+        </select></label
+      >
+      <Field
+        v-model="composite.step"
+        label="Rounded to"
+        type="number"
+        :problem="draft.problemAt('composite.step')"
+      />
+      <Field
+        :model-value="composite.cut"
+        label="Pass mark, if there is one"
+        type="number"
+        :problem="draft.problemAt('composite.cut')"
+        @update:model-value="setOptional(composite, 'cut', $event)"
+      />
+      <span class="small soft">from {{ range.low }} to {{ range.high }}</span>
+    </div>
+    <div v-if="composite.kind === 'weighted' || composite.kind === 'table'" class="fields">
+      <Field
+        v-for="section in format.sections"
+        :key="section.id"
+        :label="`Weight of ${section.title}`"
+        type="number"
+        :model-value="composite.weights?.[section.id] ?? (composite.kind === 'table' ? 1 : undefined)"
+        :problem="draft.problemAt(`composite.weights.${section.id}`)"
+        @update:model-value="setWeight(section.id, $event)"
+      />
+    </div>
+    <ConversionEditor
+      v-if="composite.kind === 'table' && composite.table"
+      v-model="composite.table"
+      title="From the sum to the composite"
+      :lowest="sums.low"
+      :highest="sums.high"
+      :problems="draft.within('composite.table')"
+    />
+    <div class="fields">
+      <label class="field"
+        ><span class="small soft">A cut that moves with the cohort</span>
+        <select
+          class="figure"
+          :value="format.movingCut?.kind ?? 'none'"
+          aria-label="A cut that moves with the cohort"
+          @change="setMoving(($event.target as HTMLSelectElement).value)"
+        >
+          <option value="none">none</option>
+          <option value="cohort">from the cohort's scores</option>
+          <option value="past">from past years' cuts</option>
+        </select></label
+      >
+      <template v-if="format.movingCut?.kind === 'cohort'">
+        <Field
+          v-model="format.movingCut.mean"
+          label="Cohort's mean"
+          type="number"
+          :problem="draft.problemAt('movingCut.mean')"
+        />
+        <Field
+          v-model="format.movingCut.sd"
+          label="Standard deviation"
+          type="number"
+          :problem="draft.problemAt('movingCut.sd')"
+        />
+        <Field
+          :model-value="Math.round(format.movingCut.admitted * 1000) / 10"
+          label="Admitted"
+          unit="%"
+          type="number"
+          :problem="draft.problemAt('movingCut.admitted')"
+          @update:model-value="format.movingCut.admitted = ($event ?? NaN) / 100"
+        />
+        <Field
+          :model-value="format.movingCut.yearly"
+          label="Mean moves by, a year"
+          type="number"
+          :problem="draft.problemAt('movingCut.yearly')"
+          @update:model-value="setOptional(format.movingCut, 'yearly', $event)"
+        />
+      </template>
+      <label v-if="format.movingCut?.kind === 'past'" class="field"
+        ><span class="small soft">Year and cut, a line each</span>
+        <textarea class="figure rows" rows="4" :value="pastText" aria-label="Past cuts" @change="setPast" />
+      </label>
+      <span v-if="cut" class="small">Expected {{ cut.mean.toFixed(1) }} ± {{ cut.sd.toFixed(1) }}</span>
+      <span v-for="one in draft.within('movingCut')" :key="one.field" class="bad small">{{
+        one.message
+      }}</span>
+    </div>
+    <div class="fields">
+      <div class="stack">
+        <span class="small soft">Bands, from the lowest</span>
+        <div v-for="(band, at) in format.bands ?? []" :key="at" class="row">
+          <Field
+            v-model="band.title"
+            :label="`Band ${at + 1}`"
+            hide
+            :problem="draft.problemAt(`bands.${at}.title`)"
+          />
+          <Field
+            v-model="band.from"
+            :label="`Band ${at + 1} from`"
+            hide
+            type="number"
+            unit="and up"
+            :problem="draft.problemAt(`bands.${at}.from`)"
+          />
+          <v-btn size="small" variant="text" :aria-label="`Remove band ${at + 1}`" @click="removeBand(at)"
+            >Remove</v-btn
+          >
+        </div>
+        <v-btn size="small" variant="text" class="justify-start" @click="addBand">Add a band</v-btn>
+      </div>
+      <label class="field"
+        ><span class="small soft">Percentiles: score and per cent below it, a line each</span>
+        <textarea
+          class="figure rows"
+          rows="4"
+          :value="percentileText"
+          aria-label="Percentiles"
+          @change="setPercentiles"
+        />
+        <span v-for="one in draft.within('percentiles')" :key="one.field" class="bad small">{{
+          one.message
+        }}</span>
+      </label>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.rows {
+  font: inherit;
+  color: inherit;
+  background: var(--paper);
+  border: 1px solid var(--hair);
+  width: 190px;
+  padding: 4px 6px;
+}
+</style>

@@ -1,0 +1,197 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Section, Stage } from '@climber/contract'
+import { groupsOf, highestRaw, slugOf } from '@climber/core'
+import Field from '../../widgets/Field.vue'
+import ConversionEditor from './ConversionEditor.vue'
+import { setOptional, useDraft } from './draft'
+import GroupsTable from './GroupsTable.vue'
+
+/** Everything of one section. */
+const props = defineProps<{ at: number }>()
+const draft = useDraft()
+const format = computed(() => draft.state.format)
+const section = computed(() => format.value.sections[props.at]!)
+const path = computed(() => `sections.${props.at}`)
+const problem = (field: string) => draft.problemAt(`${path.value}.${field}`)
+const taken = computed(() => format.value.sections.flatMap((one) => groupsOf(one).map(({ id }) => id)))
+const lowest = computed(
+  () => -groupsOf(section.value).reduce((sum, group) => sum + (group.items || 0) * (group.perWrong || 0), 0),
+)
+const highest = computed(() => highestRaw(section.value) || 1)
+const isLast = computed(() => props.at === format.value.sections.length - 1)
+
+function makeAdaptive(on: boolean): void {
+  const { value } = section
+  if (!on) {
+    delete value.stages
+    return
+  }
+  const first = JSON.stringify(value.groups[0])
+  const marks = value.groups.reduce((sum, group) => sum + group.items * group.perRight, 0)
+  const names = [...taken.value]
+  value.stages = ['easier', 'harder'].map((name, row): Stage => {
+    const id = slugOf(`${value.id}-${name}`, names)
+    names.push(id)
+    return {
+      id,
+      title: `${value.title}, ${name}`,
+      from: row === 0 ? 0 : Math.round(marks / 2),
+      groups: [{ ...(JSON.parse(first) as Section['groups'][number]), id: `${id}-items` }],
+      conversion: JSON.parse(JSON.stringify(value.conversion)) as Section['conversion'],
+    }
+  })
+}
+function addStage(): void {
+  const { stages, id } = section.value
+  const before = stages![stages!.length - 1]!
+  const name = slugOf(`${id}-stage`, [...taken.value, ...stages!.map((stage) => stage.id)])
+  stages!.push({
+    ...(JSON.parse(JSON.stringify(before)) as Stage),
+    id: name,
+    title: `${before.title}, further`,
+    from: before.from + 1,
+    groups: [{ ...before.groups[0]!, id: `${name}-items` }],
+  })
+}
+function move(by: -1 | 1): void {
+  const { sections } = format.value
+  const [one] = sections.splice(props.at, 1)
+  sections.splice(props.at + by, 0, one!)
+  emit('moved', props.at + by)
+}
+function remove(): void {
+  const { id } = section.value
+  format.value.sections.splice(props.at, 1)
+  format.value.topics = format.value.topics.filter((topic) => topic.section !== id)
+  emit('moved', Math.max(0, props.at - 1))
+}
+const emit = defineEmits<{ moved: [at: number] }>()
+</script>
+
+<template>
+  <section class="stack panel" :aria-label="section.title">
+    <div class="fields">
+      <Field v-model="section.title" label="Section" :problem="problem('title')" width="230px" />
+      <Field v-model="section.minutes" label="Minutes" type="number" :problem="problem('minutes')" />
+      <label class="check small"
+        ><input
+          type="checkbox"
+          :checked="section.timed !== false"
+          @change="
+            setOptional(section, 'timed', ($event.target as HTMLInputElement).checked ? undefined : false)
+          "
+        />
+        timed</label
+      >
+      <Field
+        v-if="!isLast"
+        v-model="section.breakAfter"
+        label="Break after it"
+        unit="min"
+        type="number"
+        :problem="problem('breakAfter')"
+      />
+      <Field
+        :model-value="section.paper"
+        label="Paper, if there are several"
+        optional
+        width="190px"
+        :problem="problem('paper')"
+        @update:model-value="setOptional(section, 'paper', $event)"
+      />
+      <Field
+        :model-value="section.cut"
+        label="Cut, if it has one"
+        type="number"
+        :problem="problem('cut')"
+        @update:model-value="setOptional(section, 'cut', $event)"
+      />
+      <span class="tools">
+        <v-btn v-if="at > 0" size="small" variant="text" @click="move(-1)">Earlier</v-btn>
+        <v-btn v-if="!isLast" size="small" variant="text" @click="move(1)">Later</v-btn>
+        <v-btn v-if="format.sections.length > 1" size="small" variant="text" @click="remove"
+          >Remove section</v-btn
+        >
+      </span>
+    </div>
+    <p
+      v-for="one in draft.problems.value.filter(({ field }) => field === path)"
+      :key="one.message"
+      class="bad small"
+    >
+      {{ one.message }}
+    </p>
+    <h3>{{ section.stages ? 'First stage' : 'Items' }}</h3>
+    <GroupsTable v-model="section.groups" :path="`${path}.groups`" :base="section.id" :taken="taken" />
+    <label class="check small"
+      ><input
+        type="checkbox"
+        :checked="Boolean(section.stages)"
+        @change="makeAdaptive(($event.target as HTMLInputElement).checked)"
+      />
+      adaptive: the first stage's marks decide which second stage follows</label
+    >
+    <template v-if="section.stages">
+      <div v-for="(stage, row) in section.stages" :key="stage.id" class="stack stage">
+        <div class="fields">
+          <Field
+            v-model="stage.title"
+            :label="`Second stage ${row + 1}`"
+            :problem="problem(`stages.${row}.title`)"
+            width="230px"
+          />
+          <Field
+            v-if="row > 0"
+            v-model="stage.from"
+            label="From this many first-stage marks"
+            type="number"
+            :problem="problem(`stages.${row}.from`)"
+          />
+          <v-btn
+            v-if="section.stages.length > 2"
+            size="small"
+            variant="text"
+            @click="section.stages.splice(row, 1)"
+            >Remove stage</v-btn
+          >
+        </div>
+        <GroupsTable
+          v-model="stage.groups"
+          :path="`${path}.stages.${row}.groups`"
+          :base="stage.id"
+          :taken="taken"
+        />
+        <ConversionEditor
+          v-model="stage.conversion"
+          :title="stage.title"
+          :lowest="lowest"
+          :highest="highest"
+          :problems="draft.within(`${path}.stages.${row}.conversion`)"
+        />
+      </div>
+      <v-btn size="small" variant="text" @click="addStage">Another second stage</v-btn>
+    </template>
+    <template v-else>
+      <h3>Conversion table</h3>
+      <ConversionEditor
+        v-model="section.conversion"
+        :title="section.title"
+        :lowest="lowest"
+        :highest="highest"
+        :problems="draft.within(`${path}.conversion`)"
+      />
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  border-left: 3px solid var(--water);
+  padding-left: 14px;
+}
+.stage {
+  border-left: 1px solid var(--hair);
+  padding-left: 12px;
+}
+</style>

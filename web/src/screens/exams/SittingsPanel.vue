@@ -1,0 +1,271 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Accommodation, Sitting } from '@climber/contract'
+import { slugOf } from '@climber/core'
+import Field from '../../widgets/Field.vue'
+import { setOptional, useDraft } from './draft'
+
+/** When and where it is sat, when again, what to bring, and what can be granted. */
+const draft = useDraft()
+const format = computed(() => draft.state.format)
+function addSitting(): void {
+  const { sittings } = format.value
+  const last = sittings[sittings.length - 1]
+  const id = slugOf(
+    `sitting-${sittings.length + 1}`,
+    sittings.map((one) => one.id),
+  )
+  const date = last ? `${Number(last.date.slice(0, 4)) + 1}${last.date.slice(4)}` : ''
+  sittings.push({ ...(last ? (JSON.parse(JSON.stringify(last)) as Sitting) : { start: '09:00' }), id, date })
+}
+function setFee(sitting: Sitting, amount: number | undefined): void {
+  if (amount === undefined) delete sitting.fee
+  else sitting.fee = { currency: sitting.fee?.currency ?? 'marks', amount }
+}
+function setRetake(field: 'waitDays' | 'perYear', value: number | undefined): void {
+  const retake = { waitDays: 0, ...format.value.retake }
+  if (value === undefined) delete retake[field as 'perYear']
+  else retake[field] = value
+  if (!retake.waitDays && !retake.perYear) delete format.value.retake
+  else format.value.retake = { ...retake, waitDays: retake.waitDays ?? 0 }
+}
+function addBring(): void {
+  format.value.bring.push({
+    id: slugOf(
+      'thing',
+      format.value.bring.map(({ id }) => id),
+    ),
+    what: '',
+    must: true,
+  })
+}
+const lines = (list: string[] | undefined) => (list ?? []).join('\n')
+const listed = (event: Event) =>
+  (event.target as HTMLTextAreaElement).value
+    .split('\n')
+    .map((one) => one.trim())
+    .filter(Boolean)
+function setTools(event: Event): void {
+  const tools = listed(event)
+  setOptional(format.value, 'tools', tools.length ? tools : undefined)
+}
+function addGrant(): void {
+  const grants = (format.value.accommodations ??= [])
+  const id = slugOf(
+    `grant-${grants.length + 1}`,
+    grants.map((one) => one.id),
+  )
+  grants.push({ id, title: 'A quarter more time', timeFactor: 1.25 })
+}
+function setFactor(grant: Accommodation, section: string, factor: number | undefined): void {
+  const { [section]: _gone, ...rest } = grant.sections ?? {}
+  const sections = factor === undefined ? rest : { ...rest, [section]: factor }
+  setOptional(grant, 'sections', Object.keys(sections).length ? sections : undefined)
+}
+function removeGrant(at: number): void {
+  format.value.accommodations!.splice(at, 1)
+  if (!format.value.accommodations!.length) delete format.value.accommodations
+}
+</script>
+
+<template>
+  <section class="stack" aria-label="Sittings and rules">
+    <div class="row">
+      <h2>Sittings</h2>
+      <v-btn size="small" @click="addSitting">Add a sitting</v-btn>
+    </div>
+    <div v-if="format.sittings.length" class="scroll">
+      <table class="lines small">
+        <thead>
+          <tr>
+            <th>Date</th>
+            <th>Start</th>
+            <th>Place</th>
+            <th>Register by</th>
+            <th class="n">Fee</th>
+            <th>in</th>
+            <td></td>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(sitting, at) in format.sittings" :key="sitting.id">
+            <td>
+              <Field
+                v-model="sitting.date"
+                :label="`Sitting ${at + 1}: date`"
+                hide
+                type="date"
+                :problem="draft.problemAt(`sittings.${at}.date`)"
+              />
+            </td>
+            <td>
+              <Field
+                v-model="sitting.start"
+                :label="`Sitting ${at + 1}: start`"
+                hide
+                type="time"
+                :problem="draft.problemAt(`sittings.${at}.start`)"
+              />
+            </td>
+            <td>
+              <Field
+                :model-value="sitting.place"
+                :label="`Sitting ${at + 1}: place`"
+                hide
+                optional
+                :problem="draft.problemAt(`sittings.${at}.place`)"
+                @update:model-value="setOptional(sitting, 'place', $event)"
+              />
+            </td>
+            <td>
+              <Field
+                :model-value="sitting.registerBy"
+                :label="`Sitting ${at + 1}: register by`"
+                hide
+                optional
+                type="date"
+                :problem="draft.problemAt(`sittings.${at}.registerBy`)"
+                @update:model-value="setOptional(sitting, 'registerBy', $event)"
+              />
+            </td>
+            <td class="n">
+              <Field
+                :model-value="sitting.fee?.amount"
+                :label="`Sitting ${at + 1}: fee`"
+                hide
+                type="number"
+                :problem="draft.problemAt(`sittings.${at}.fee.amount`)"
+                @update:model-value="setFee(sitting, $event)"
+              />
+            </td>
+            <td>
+              <Field
+                v-if="sitting.fee"
+                v-model="sitting.fee.currency"
+                :label="`Sitting ${at + 1}: currency`"
+                hide
+                width="80px"
+              />
+            </td>
+            <td>
+              <v-btn
+                size="small"
+                variant="text"
+                :aria-label="`Remove sitting ${at + 1}`"
+                @click="format.sittings.splice(at, 1)"
+                >Remove</v-btn
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <div class="fields">
+      <Field
+        :model-value="format.retake?.waitDays"
+        label="Again after, at the earliest"
+        unit="days"
+        type="number"
+        :problem="draft.problemAt('retake.waitDays')"
+        @update:model-value="setRetake('waitDays', $event)"
+      />
+      <Field
+        :model-value="format.retake?.perYear"
+        label="Attempts a year, at most"
+        type="number"
+        :problem="draft.problemAt('retake.perYear')"
+        @update:model-value="setRetake('perYear', $event)"
+      />
+    </div>
+    <div class="row">
+      <h2>To bring</h2>
+      <v-btn size="small" @click="addBring">Add a thing</v-btn>
+    </div>
+    <div v-for="(thing, at) in format.bring" :key="thing.id" class="row">
+      <Field
+        v-model="thing.what"
+        :label="`Thing ${at + 1}`"
+        hide
+        :problem="draft.problemAt(`bring.${at}.what`)"
+        width="260px"
+      />
+      <label class="check small"><input v-model="thing.must" type="checkbox" /> must be brought</label>
+      <v-btn
+        size="small"
+        variant="text"
+        :aria-label="`Remove thing ${at + 1}`"
+        @click="format.bring.splice(at, 1)"
+        >Remove</v-btn
+      >
+    </div>
+    <div class="fields">
+      <label class="field"
+        ><span class="small soft">Tools that are permitted, a line each</span>
+        <textarea class="figure rows" rows="3" :value="lines(format.tools)" @change="setTools" />
+      </label>
+      <label class="field"
+        ><span class="small soft">Forbidden, a line each</span>
+        <textarea
+          class="figure rows"
+          rows="3"
+          :value="lines(format.forbidden)"
+          @change="format.forbidden = listed($event)"
+        />
+      </label>
+    </div>
+    <div class="row">
+      <h2>Accommodations that can be granted</h2>
+      <v-btn size="small" @click="addGrant">Add one</v-btn>
+    </div>
+    <div v-for="(grant, at) in format.accommodations ?? []" :key="grant.id" class="fields">
+      <Field
+        v-model="grant.title"
+        :label="`Accommodation ${at + 1}`"
+        :problem="draft.problemAt(`accommodations.${at}.title`)"
+        width="230px"
+      />
+      <Field
+        v-model="grant.timeFactor"
+        label="Time, times"
+        type="number"
+        :problem="draft.problemAt(`accommodations.${at}.timeFactor`)"
+      />
+      <Field
+        v-for="section in format.sections"
+        :key="section.id"
+        :model-value="grant.sections?.[section.id]"
+        :label="`in ${section.title}`"
+        type="number"
+        :placeholder="String(grant.timeFactor)"
+        :problem="draft.problemAt(`accommodations.${at}.sections.${section.id}`)"
+        @update:model-value="setFactor(grant, section.id, $event)"
+      />
+      <Field
+        :model-value="grant.breakMinutes"
+        label="Longer breaks by"
+        unit="min"
+        type="number"
+        :problem="draft.problemAt(`accommodations.${at}.breakMinutes`)"
+        @update:model-value="setOptional(grant, 'breakMinutes', $event)"
+      />
+      <v-btn
+        size="small"
+        variant="text"
+        :aria-label="`Remove accommodation ${at + 1}`"
+        @click="removeGrant(at)"
+        >Remove</v-btn
+      >
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.rows {
+  font: inherit;
+  color: inherit;
+  background: var(--paper);
+  border: 1px solid var(--hair);
+  width: min(320px, 80vw);
+  padding: 4px 6px;
+}
+</style>
