@@ -25,6 +25,14 @@ const views = [
   ['log-test', 'Corvane Tessel', idrel, 'scores', 'Log a test'],
   ['new', 'Corvane Tessel'],
   ['exams', 'Corvane Tessel'],
+  ['diagnosis', 'Corvane Tessel', idrel, 'diagnosis'],
+  // An exam format: [name, who, exam title, part]
+  ['exam-sections', 'Corvane Tessel', "Archive Cataloguers' Placement", 'exam', 'Sections'],
+  ['exam-score', 'Corvane Tessel', 'Keeper of Garden Records', 'exam', 'Score'],
+  ['exam-blueprint', 'Corvane Tessel', 'Warden of Old Timber, theory', 'exam', 'Blueprint'],
+  ['exam-books', 'Corvane Tessel', 'Warden of Old Timber, theory', 'exam', 'Books'],
+  ['exam-forms', 'Corvane Tessel', 'Keeper of Garden Records', 'exam', 'Practice tests'],
+  ['exam-rules', 'Corvane Tessel', 'Warden of Old Timber, theory', 'exam', 'Sittings and rules'],
 ]
 const sizes = { wide: { width: 1280, height: 800 }, phone: { width: 390, height: 844 } }
 const wanted = (name) => !only.length || only.some((one) => name === one || name.startsWith(`${one}@`))
@@ -61,7 +69,14 @@ for (const [size, viewport] of Object.entries(sizes))
         signed = who
       }
       if (!who) await page.goto(`${base}/sign-in`)
-      else if (name === 'new' || name === 'exams') await page.goto(`${base}/${name}`)
+      else if (screen === 'exam') {
+        await page.goto(`${base}/exams`)
+        await page.getByRole('link', { name: candidate }).click()
+        await page
+          .getByRole('navigation', { name: 'Parts of the exam format' })
+          .getByRole('button', { name: press })
+          .click()
+      } else if (name === 'new' || name === 'exams') await page.goto(`${base}/${name}`)
       else {
         await page.goto(`${base}/`)
         await page.getByTestId('roster-row').first().waitFor()
@@ -74,6 +89,7 @@ for (const [size, viewport] of Object.entries(sizes))
                 plan: 'Plan',
                 scores: 'Scores',
                 gap: 'Gap',
+                diagnosis: 'Diagnosis',
                 pacing: 'Pacing',
                 'exam-day': 'Exam day',
                 'set-up': 'Set-up',

@@ -3,10 +3,15 @@ import { readFile } from 'node:fs/promises'
 import path from 'node:path'
 import { QueryTypes } from 'sequelize'
 import { ClimberFile } from '@climber/contract'
-import { scenario } from '../../demo/scenario'
+import { examFile, scenario } from '../../demo/scenario'
 import { demoAccounts, signUp } from './services/account'
 import type { Context } from './services/context'
+import { createExam, listSamples } from './services/exam'
 import { importFile } from './services/file'
+
+/** The exam that the demo's candidates prepare for. */
+const demoExam = async ({ samples }: Context): Promise<string> =>
+  ClimberFile.parse(JSON.parse(await readFile(path.join(samples!, examFile), 'utf8'))).exam.title
 
 /** Loads the demo scenario, unless today's is there already. Earlier days' demo data is dropped first. */
 export async function loadDemo(context: Context): Promise<void> {
@@ -28,5 +33,9 @@ export async function loadDemo(context: Context): Promise<void> {
     const candidate = await importFile(context, tutor, randomUUID(), file, { self: false })
     await models.candidates.update({ userId: users.get(email)! }, { where: { id: candidate.id } })
   }
+  // The other exams that ship, for the tutor to look into.
+  const theirs = await demoExam(context)
+  for (const { file } of await listSamples(context))
+    if (file.exam.title !== theirs) await createExam(context, tutor, randomUUID(), file.exam)
   await sequelize.query("REPLACE INTO facts (name, value) VALUES ('demo', ?)", { replacements: [today] })
 }

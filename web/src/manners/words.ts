@@ -1,3 +1,4 @@
+import type { Sitting } from '@climber/contract'
 import { dayNumber, minuteOf, timeOf, weekdayOf } from '@climber/core'
 
 const weekdays = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
@@ -48,3 +49,13 @@ export const clockWords = (seconds: number): string =>
   `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`
 
 export const rawWords = (raw: number): string => (Number.isInteger(raw) ? String(raw) : raw.toFixed(1))
+
+/** Deadline and fee of a sitting, as far as the exam format says them. */
+export function termsOf({ registerBy, fee }: Sitting, today: string): string {
+  const by =
+    registerBy &&
+    (registerBy < today
+      ? `registration closed on ${dateWords(registerBy, today)}`
+      : `register by ${dateWords(registerBy, today)}`)
+  return [by, fee && `${fee.amount} ${fee.currency}`].filter(Boolean).join(', ')
+}

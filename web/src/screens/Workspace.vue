@@ -20,6 +20,7 @@ const screens = [
   { name: 'today', title: 'Today', key: 't' },
   { name: 'plan', title: 'Plan', key: 'p' },
   { name: 'scores', title: 'Scores', key: 's' },
+  { name: 'diagnosis', title: 'Diagnosis', key: 'd' },
   { name: 'gap', title: 'Gap', key: 'w' },
   { name: 'pacing', title: 'Pacing', key: 'a' },
   { name: 'exam-day', title: 'Exam day', key: 'e' },

@@ -2,6 +2,7 @@
 import type { Problem } from '../stores/autosave'
 
 defineProps<{ problems: Problem[] }>()
+const most = 500
 </script>
 
 <template>
@@ -12,11 +13,12 @@ defineProps<{ problems: Problem[] }>()
     </p>
     <table class="lines small">
       <tbody>
-        <tr v-for="(problem, at) in problems.slice(0, 40)" :key="at">
+        <tr v-for="(problem, at) in problems.slice(0, most)" :key="at">
           <th scope="row">{{ problem.field || 'the file' }}</th>
           <td>{{ problem.message }}</td>
         </tr>
       </tbody>
     </table>
+    <p v-if="problems.length > most" class="small soft">and {{ problems.length - most }} more.</p>
   </div>
 </template>

@@ -17,7 +17,7 @@ defineProps<{ title: string }>()
     <main class="sheet stack">
       <div class="row between">
         <h1>{{ title }}</h1>
-        <slot name="actions" />
+        <div class="row"><slot name="actions" /></div>
       </div>
       <slot />
     </main>

@@ -1,13 +1,25 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Lever } from '@climber/core'
+import type { Lever, Verdict } from '@climber/core'
 import { useWorkspace } from '../stores/workspace'
-import { dateWords, durationWords, percentWords } from '../manners/words'
+import { dateWords, durationWords, percentWords, termsOf } from '../manners/words'
 import WhereFrom from './WhereFrom.vue'
 
-/** What it takes, beside every step of Set-up: the odds with these answers, and the one change that would do. */
+/**
+ * What it takes, beside every step of Set-up: the odds with these answers, and the one change that would do. Another
+ * verdict than the record's, with levers moved by hand, may be given, with the sitting it is for.
+ */
+const props = defineProps<{ verdict?: Verdict; sitting?: string }>()
 const workspace = useWorkspace()
-const verdict = computed(() => workspace.analysis?.verdict)
+const verdict = computed(() => props.verdict ?? workspace.analysis?.verdict)
+const sitting = computed(
+  () => workspace.exam?.sittings.find(({ id }) => id === props.sitting) ?? workspace.sitting,
+)
+/** Deadline and fee of a sitting, where the exam format says them. */
+function terms(id: string): string {
+  const one = workspace.exam?.sittings.find((other) => other.id === id)
+  return one ? termsOf(one, workspace.today) : ''
+}
 const section = (id: string) => workspace.exam?.sections.find((one) => one.id === id)?.title ?? id
 const topic = (id: string) => workspace.exam?.topics.find((one) => one.id === id)?.title ?? id
 const needed = (chance: number) => verdict.value?.hoursNeeded.find((one) => one.chance === chance)
@@ -31,11 +43,16 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
           {{ verdict.hours.toFixed(0) }} hours of study, spent where they yield most, are expected to add
           {{ Math.round(verdict.gain) }} points. With what is uncertain about you, about learning and about
           the day, the forecast is {{ Math.round(verdict.forecast.mean) }} ±
-          {{ Math.round(verdict.forecast.sd) }}; this is the share of it at or above {{ verdict.target }}.
+          {{ Math.round(verdict.forecast.sd) }}; this is the share of it at or above
+          {{ Number(verdict.target!.toFixed(1))
+          }}<template v-if="verdict.targetSd">, wherever that falls</template>.
         </WhereFrom>
         <div>
-          chance of <strong>{{ verdict.target }}</strong> on
-          {{ workspace.sitting ? dateWords(workspace.sitting.date, workspace.today) : '' }} with
+          chance of
+          <strong>{{ Number(verdict.target!.toFixed(1)) }}</strong><template v-if="verdict.targetSd">
+            ± {{ verdict.targetSd.toFixed(1) }}</template
+          >
+          on {{ sitting ? dateWords(sitting.date, workspace.today) : '' }} with
           <strong>{{ verdict.hours.toFixed(0) }} h</strong> of study
         </div>
       </div>
@@ -77,7 +94,9 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
           </li>
           <li v-for="one in lever('sitting').filter(({ odds }) => odds >= 0.8)" :key="one.sitting">
             The sitting of {{ dateWords(one.date, workspace.today) }}: {{ percentWords(one.odds) }} with
-            {{ one.hours.toFixed(0) }} h
+            {{ one.hours.toFixed(0) }} h<span v-if="terms(one.sitting)" class="small soft"
+              >; {{ terms(one.sitting) }}</span
+            >
           </li>
           <li v-for="one in lever('target')" :key="one.kind">
             <template v-if="one.target !== undefined">A target of {{ one.target }}</template>

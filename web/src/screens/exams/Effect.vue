@@ -29,9 +29,10 @@ async function move(effect: ExamEffect): Promise<void> {
     message.value = (error as ApiFailure).message
   }
 }
-const odds = (one: ExamEffect['before'] | null) => ((one?.odds ?? null) === null ? '–' : percentWords(one.odds))
+const odds = (one: ExamEffect['before'] | null) =>
+  typeof one?.odds === 'number' ? percentWords(one.odds) : '–'
 const forecast = (one: ExamEffect['before'] | null) =>
-  (one?.forecast ?? null) === null ? '–' : String(Math.round(one.forecast))
+  typeof one?.forecast === 'number' ? String(Math.round(one.forecast)) : '–'
 </script>
 
 <template>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
-import { type Gap, itemsOf } from '@climber/core'
+import { type Gap, itemsOf, type Verdict as VerdictFound } from '@climber/core'
+import Verdict from '../../widgets/Verdict.vue'
 import { newestOnly } from '../../manners/newest'
-import { dateWords, percentWords, rawWords } from '../../manners/words'
+import { dateWords, percentWords, rawWords, termsOf } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import { core, plain } from '../../workers/core'
 import LossBudget from './LossBudget.vue'
@@ -24,6 +25,48 @@ const work = newestOnly(async () => {
 })
 watch([() => workspace.record, hours, wanted], () => void work(), { immediate: true })
 
+// Levers moved by hand; nothing is kept until it is said so.
+const more = ref(0)
+const sitting = ref<string>()
+const target = ref<number>()
+const explored = shallowRef<VerdictFound>()
+const lag = ref(0)
+const explore = newestOnly(async () => {
+  if (!workspace.record) return
+  const begun = performance.now()
+  explored.value = await core().explore(plain(workspace.record), plain(workspace.now), {
+    minutesMoreAWeek: more.value,
+    sitting: sitting.value,
+    scaled: target.value,
+  })
+  lag.value = performance.now() - begun
+})
+watch([() => workspace.record, more, sitting, target], () => void explore(), { immediate: true })
+const moved = computed(() => more.value !== 0 || sitting.value !== undefined || target.value !== undefined)
+const open = computed(() => workspace.exam!.sittings.filter(({ date }) => date > workspace.today))
+const range = computed(() => workspace.analysis?.range ?? { low: 0, high: 100 })
+function putBack(): void {
+  more.value = 0
+  sitting.value = undefined
+  target.value = undefined
+}
+/** Keeps target and sitting; minutes are found in the week painter, where their hours lie. */
+function keep(): void {
+  const [newSitting, newTarget] = [sitting.value, target.value]
+  workspace.saves!.target.edit((document) => {
+    if (newSitting) document.sitting = newSitting
+    if (newTarget !== undefined) Object.assign(document, { kind: 'number', scaled: newTarget })
+  })
+  sitting.value = undefined
+  target.value = undefined
+}
+const whole = computed(() => {
+  const give = found.value?.sections ?? []
+  return give.every(({ mustGive }) => mustGive) && workspace.analysis?.goal.mean !== undefined ? give : []
+})
+const within = ({ low, high }: { low: number; high: number }, score: number) =>
+  score > high ? `more than its ${high}` : score <= low ? 'anything' : String(Math.ceil(score - 1e-9))
+
 const section = (id: string) => workspace.exam!.sections.find((one) => one.id === id)!
 const mostHours = computed(() => Math.max(20, Math.ceil(((found.value?.available ?? 20) * 2) / 10) * 10))
 const topics = computed(() =>
@@ -44,6 +87,110 @@ const hoursWords = (value: number) =>
     <h1 class="only-reader">Gap</h1>
     <v-skeleton-loader v-if="!found" type="image, list-item@6" />
     <template v-else>
+      <div class="levers">
+        <section class="stack" aria-label="Levers">
+          <h2>What if</h2>
+          <label class="lever"
+            ><span>Minutes more a week</span>
+            <input
+              v-model.number="more"
+              type="range"
+              min="0"
+              max="900"
+              step="15"
+              data-testid="lever-minutes"
+            />
+            <strong>{{ more ? `+${more}` : 'as it is' }}</strong></label
+          >
+          <label class="lever"
+            ><span>Target</span>
+            <input
+              type="range"
+              :min="range.low"
+              :max="range.high"
+              :step="workspace.exam!.composite.step"
+              :value="target ?? workspace.analysis?.goal.mean ?? range.low"
+              data-testid="lever-target"
+              @input="target = Number(($event.target as HTMLInputElement).value)"
+            />
+            <strong>{{
+              Number((target ?? workspace.analysis?.goal.mean ?? 0).toFixed(1)) || '–'
+            }}</strong></label
+          >
+          <fieldset class="sittings">
+            <legend class="small soft">Sitting</legend>
+            <label v-for="one in open" :key="one.id" class="check"
+              ><input
+                type="radio"
+                name="lever-sitting"
+                :checked="(sitting ?? workspace.sitting?.id) === one.id"
+                @change="sitting = one.id"
+              />
+              {{ dateWords(one.date, workspace.today) }}
+              <span class="small soft"> {{ termsOf(one, workspace.today) }}</span></label
+            >
+          </fieldset>
+          <div v-if="moved" class="row">
+            <v-btn v-if="sitting || target !== undefined" class="act" @click="keep"
+              >Keep target and sitting</v-btn
+            >
+            <v-btn @click="putBack">Put back</v-btn>
+            <router-link v-if="more" :to="{ name: 'set-up' }" class="small"
+              >Paint the minutes in the week</router-link
+            >
+          </div>
+        </section>
+        <div :data-lever-lag="Math.round(lag)" data-testid="explored">
+          <Verdict v-if="explored" :verdict="explored" :sitting="sitting" />
+          <p v-else class="soft">There is no sitting to aim at.</p>
+        </div>
+      </div>
+      <template v-if="whole.length > 1">
+        <h2>Sharing the total between sections</h2>
+        <p class="small soft">
+          For {{ Number(workspace.analysis!.goal.mean!.toFixed(1)) }} in all. Write what you count on in a
+          section below, and the last column says what each must give if the others give that.
+        </p>
+        <div class="scroll">
+          <table class="lines small" data-testid="sharing">
+            <thead>
+              <tr>
+                <th>Section</th>
+                <th class="n">Today</th>
+                <th class="n">After the hours</th>
+                <th class="n">Must give if the others stay</th>
+                <th class="n">If they rise too</th>
+                <th class="n">You count on</th>
+                <th class="n">Must give then</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="gap in whole" :key="gap.section">
+                <th scope="row">{{ section(gap.section).title }}</th>
+                <td class="n">{{ Math.round(gap.today) }}</td>
+                <td class="n">{{ Math.round(gap.later) }}</td>
+                <td class="n">{{ within(gap, gap.mustGive!.othersToday) }}</td>
+                <td class="n">{{ within(gap, gap.mustGive!.othersLater) }}</td>
+                <td class="n">
+                  <input
+                    class="figure"
+                    type="number"
+                    :value="wanted[gap.section] ?? ''"
+                    :placeholder="String(Math.round(gap.later))"
+                    :aria-label="`You count on in ${section(gap.section).title}`"
+                    @input="want(gap.section, $event)"
+                  />
+                </td>
+                <td class="n">
+                  <strong :class="gap.mustGive!.othersWanted > gap.high ? 'bad' : ''">{{
+                    within(gap, gap.mustGive!.othersWanted)
+                  }}</strong>
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+      </template>
       <h2>What may be lost</h2>
       <div class="budgets">
         <section v-for="gap in found.sections" :key="gap.section" class="stack">
@@ -69,9 +216,36 @@ const hoursWords = (value: number) =>
           <p v-else-if="gap.strictest" class="bad">
             Out of reach: even a full paper scores less on its table.
           </p>
-          <p v-else class="soft small">
-            Items here are marked differently, so one wrong answer has no single price; raw
-            {{ rawWords(gap.rawNeeded ?? 0) }} is needed.
+          <table v-else-if="gap.stages" class="lines small">
+            <thead>
+              <tr>
+                <th>Second stage</th>
+                <th class="n">First stage from</th>
+                <th class="n">Both together</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="stage in gap.stages" :key="stage.stage">
+                <th scope="row">
+                  {{ section(gap.section).stages?.find(({ id }) => id === stage.stage)?.title }}
+                </th>
+                <td class="n">{{ stage.first === undefined ? 'any' : rawWords(stage.first) }}</td>
+                <td class="n">
+                  <span v-if="stage.raw === undefined" class="bad">its table ends lower</span
+                  ><template v-else>raw {{ rawWords(stage.raw) }}</template>
+                </td>
+              </tr>
+            </tbody>
+          </table>
+          <p v-else-if="gap.rawNeeded === undefined" class="bad">
+            Out of reach: on one of its tables even a full paper scores less.
+          </p>
+          <p v-else class="small">
+            Up to <strong>{{ rawWords(gap.fullMarks - gap.rawNeeded) }}</strong> of
+            {{ rawWords(gap.fullMarks) }} marks may be lost.
+            <span class="soft"
+              >Items here are worth different marks, so one wrong answer has no single price.</span
+            >
           </p>
           <p class="small">
             <template v-if="gap.rawNeeded !== undefined">Raw {{ rawWords(gap.rawNeeded) }} needed. </template>
@@ -162,6 +336,31 @@ const hoursWords = (value: number) =>
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
   gap: 26px;
+}
+.levers {
+  display: grid;
+  grid-template-columns: minmax(300px, 1fr) minmax(320px, 1fr);
+  gap: 28px;
+}
+@media (max-width: 800px) {
+  .levers {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+.lever {
+  display: grid;
+  grid-template-columns: 150px minmax(80px, 1fr) 70px;
+  gap: 10px;
+  align-items: center;
+}
+.lever input {
+  accent-color: var(--ink);
+}
+.sittings {
+  border: 0;
+  padding: 0;
+  display: grid;
+  gap: 4px;
 }
 .slider input {
   width: 260px;

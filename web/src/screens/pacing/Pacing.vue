@@ -2,7 +2,7 @@
 import { line, scaleLinear } from 'd3'
 import { computed, ref } from 'vue'
 import { parts, type SectionPacing } from '@climber/contract'
-import { itemsOf, PacingProblem, paceSection, type SectionPace } from '@climber/core'
+import { asSat, itemsOf, PacingProblem, paceSection, type SectionPace } from '@climber/core'
 import { useWidth } from '../../manners/size'
 import { clockWords, durationWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
@@ -11,9 +11,10 @@ const workspace = useWorkspace()
 const fallback = parts.pacing.parse({ sections: { any: {} } }).sections['any']!
 const save = computed(() => workspace.saves!.pacing)
 const document = computed(() => save.value.state.document)
-const factor = computed(() => workspace.record?.settings.timeFactor ?? 1)
+const sat = computed(() => asSat(workspace.exam!, workspace.record?.settings ?? { timeFactor: 1 }))
+const factor = computed(() => sat.value.timeFactor)
 const at = ref(0)
-const section = computed(() => workspace.exam!.sections[at.value]!)
+const section = computed(() => sat.value.exam.sections[at.value]!)
 const wish = computed<SectionPacing>(() => document.value.sections[section.value.id] ?? fallback)
 const items = computed(() => itemsOf(section.value))
 const result = computed<{ pace?: SectionPace; problem?: PacingProblem }>(() => {

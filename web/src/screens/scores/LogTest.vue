@@ -79,7 +79,7 @@ watch(draft, () => open.value && !props.test && localStorage.setItem(key.value, 
   deep: true,
 })
 
-const rows = computed(() => itemRows(exam.value))
+const rows = computed(() => itemRows(exam.value, draft.counts))
 const form = computed(() => exam.value.forms.find(({ id }) => id === draft.form))
 const score = computed(() =>
   countIssues(exam.value, draft.counts).length ? undefined : standing(exam.value, draft.counts, form.value),
@@ -115,6 +115,9 @@ async function store(): Promise<void> {
   if (problems.value.length) return
   busy.value = true
   const { form: formId, title, ...rest } = JSON.parse(JSON.stringify(draft)) as Draft
+  // Of an adaptive section only the stage that was met counts.
+  const met = new Set(rows.value.map(({ group }) => group.id))
+  rest.counts = Object.fromEntries(Object.entries(rest.counts).filter(([id]) => met.has(id)))
   const test = { ...rest, ...(formId ? { form: formId } : { title: title.trim() || 'Practice test' }) }
   try {
     for (let tries = 0; ; tries++)
@@ -194,7 +197,7 @@ async function store(): Promise<void> {
                 v-for="{ group, title } in rows"
                 :key="group.id"
                 :label="title"
-                :items="group.items"
+                :group="group"
                 :problem="problemAt(`counts.${group.id}`)"
                 :model-value="draft.counts[group.id]"
                 @update:model-value="draft.counts[group.id] = $event!"

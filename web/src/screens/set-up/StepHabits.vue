@@ -36,6 +36,13 @@ const fields: [Numeric, string, number, string][] = [
 ]
 const set = (field: Numeric, factor: number, text: string) =>
   save.value.edit((settings: Settings) => (settings[field] = Number(text) / factor))
+const grants = computed(() => workspace.exam?.accommodations ?? [])
+const setGrant = (event: Event) =>
+  save.value.edit((settings) => {
+    const { value } = event.target as HTMLSelectElement
+    if (value) settings.accommodation = value
+    else delete settings.accommodation
+  })
 const setRhythm = (text: string) =>
   save.value.edit((settings) => (settings.testEveryDays = text === '' ? null : Number(text)))
 </script>
@@ -52,6 +59,19 @@ const setRhythm = (text: string) =>
         @update:model-value="set(field, factor, $event)"
       />
       <p class="small soft">{{ why }}</p>
+    </div>
+    <div v-if="grants.length" class="habit">
+      <label class="field"
+        ><span class="small soft">Accommodation granted</span>
+        <select class="figure" :value="document.accommodation ?? ''" @change="setGrant">
+          <option value="">none of the exam's own</option>
+          <option v-for="grant in grants" :key="grant.id" :value="grant.id">{{ grant.title }}</option>
+        </select></label
+      >
+      <p class="small soft">
+        The exam's own kinds, with their times section by section; one of these takes the place of the per
+        cent above.
+      </p>
     </div>
     <div class="habit">
       <v-text-field

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { lossBudget, rawNeeded } from '@climber/core'
+import { lossBudget, rawNeeded, slugOf } from '@climber/core'
+import type { Place, Target } from '@climber/contract'
 import { dateWords, distanceWords, percentWords, rawWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 
@@ -41,13 +42,73 @@ function setTarget(event: Event): void {
     else target.scaled = Number(text)
   })
 }
+const kinds: [NonNullable<Target['kind']>, string][] = [
+  ['number', 'a score'],
+  ['cut', 'the pass mark'],
+  ['places', 'places'],
+  ['percentile', 'a percentile'],
+  ['moving', 'a cut that moves'],
+]
+const kind = computed(() => document.value.kind ?? 'number')
+const goal = computed(() => workspace.analysis?.goal)
+const setKind = (chosen: NonNullable<Target['kind']>) =>
+  save.value.edit((target) => {
+    target.kind = chosen
+    if (chosen === 'places') target.places ??= [{ id: 'place-1', title: '', asks: NaN }]
+  })
+const setPercentile = (event: Event) =>
+  save.value.edit((target) => {
+    const { value } = event.target as HTMLInputElement
+    if (value === '') delete target.percentile
+    else target.percentile = Number(value)
+  })
+const setOpen = (event: Event) =>
+  save.value.edit((target) => (target.open = Number((event.target as HTMLInputElement).value)))
+function editPlace(at: number, change: (place: Place) => void): void {
+  save.value.edit((target) => change(target.places![at]!))
+}
+function addPlace(): void {
+  save.value.edit((target) => {
+    const places = (target.places ??= [])
+    places.push({
+      id: slugOf(
+        `place-${places.length + 1}`,
+        places.map(({ id }) => id),
+      ),
+      title: '',
+      asks: NaN,
+    })
+  })
+}
+const removePlace = (at: number) => save.value.edit((target) => target.places!.splice(at, 1))
+function weigh(at: number, own: boolean): void {
+  editPlace(at, (place) => {
+    if (own) place.weights = Object.fromEntries(exam.value.sections.map(({ id }) => [id, 1]))
+    else delete place.weights
+  })
+}
+const opens = (id: string) => workspace.analysis?.verdict?.places.find((one) => one.id === id)
 const setSitting = (id: string) => save.value.edit((target) => (target.sitting = id))
 </script>
 
 <template>
   <div class="stack">
-    <h2><label for="target">The score you need</label></h2>
     <div class="row">
+      <h2>What you need is</h2>
+      <span class="rating" role="group" aria-label="What you need is">
+        <button
+          v-for="[id, words] in kinds"
+          :key="id"
+          type="button"
+          :aria-pressed="kind === id"
+          @click="setKind(id)"
+        >
+          {{ words }}
+        </button>
+      </span>
+    </div>
+    <div v-if="kind === 'number'" class="row">
+      <label for="target" class="only-reader">The score you need</label>
       <input
         id="target"
         class="figure target"
@@ -64,7 +125,138 @@ const setSitting = (id: string) => save.value.edit((target) => (target.sitting =
         }}{{ exam.composite.cut === undefined ? '' : `; the pass mark is ${exam.composite.cut}` }}</span
       >
     </div>
-    <p v-if="outside" class="bad">{{ outside }}</p>
+    <div v-else-if="kind === 'percentile'" class="row">
+      <label
+        >better than
+        <input
+          class="figure"
+          type="number"
+          min="1"
+          max="99"
+          :value="document.percentile ?? ''"
+          :aria-invalid="Boolean(problemAt('percentile')) || undefined"
+          @input="setPercentile"
+        />
+        per cent of candidates</label
+      >
+      <span v-if="problemAt('percentile')" class="bad">{{ problemAt('percentile') }}</span>
+    </div>
+    <div v-else-if="kind === 'places'" class="stack">
+      <label
+        >At least
+        <input
+          class="figure"
+          type="number"
+          min="1"
+          :max="document.places?.length"
+          :value="document.open ?? 1"
+          @input="setOpen"
+        />
+        of these {{ document.places?.length ?? 0 }} should open.
+        <span v-if="problemAt('open')" class="bad">{{ problemAt('open') }}</span></label
+      >
+      <div class="scroll">
+        <table class="lines" data-testid="places">
+          <thead>
+            <tr>
+              <th>Place</th>
+              <th class="n">Asks</th>
+              <th>Counted</th>
+              <th class="n">Opens at</th>
+              <th class="n">Odds</th>
+              <td></td>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(place, at) in document.places ?? []" :key="place.id">
+              <td>
+                <input
+                  class="figure"
+                  type="text"
+                  :value="place.title"
+                  :aria-label="`Place ${at + 1}`"
+                  @input="editPlace(at, (one) => (one.title = ($event.target as HTMLInputElement).value))"
+                />
+              </td>
+              <td class="n">
+                <input
+                  class="figure"
+                  type="number"
+                  :value="Number.isFinite(place.asks) ? place.asks : ''"
+                  :aria-label="`Place ${at + 1}: asks`"
+                  :aria-invalid="Boolean(problemAt(`places.${at}.asks`)) || undefined"
+                  @input="
+                    editPlace(at, (one) => {
+                      const text = ($event.target as HTMLInputElement).value
+                      one.asks = text === '' ? NaN : Number(text)
+                    })
+                  "
+                />
+              </td>
+              <td class="small">
+                <label
+                  ><input
+                    type="checkbox"
+                    :checked="Boolean(place.weights)"
+                    @change="weigh(at, ($event.target as HTMLInputElement).checked)"
+                  />
+                  weighs sections its own way</label
+                >
+                <span v-if="place.weights" class="fields">
+                  <label v-for="section in exam.sections" :key="section.id"
+                    >{{ section.title }} ×
+                    <input
+                      class="figure"
+                      type="number"
+                      min="0"
+                      step="any"
+                      :value="place.weights[section.id] ?? 0"
+                      @input="
+                        editPlace(
+                          at,
+                          (one) =>
+                            (one.weights![section.id] = Number(($event.target as HTMLInputElement).value)),
+                        )
+                      "
+                    />
+                  </label>
+                </span>
+              </td>
+              <td class="n">{{ opens(place.id)?.needs ?? '–' }}</td>
+              <td class="n">
+                <strong>{{ opens(place.id) ? percentWords(opens(place.id)!.odds) : '–' }}</strong>
+              </td>
+              <td>
+                <v-btn
+                  size="small"
+                  variant="text"
+                  :aria-label="`Remove place ${at + 1}`"
+                  @click="removePlace(at)"
+                  >Remove</v-btn
+                >
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <v-btn size="small" class="justify-start" variant="text" @click="addPlace">Another place</v-btn>
+    </div>
+    <p v-if="goal?.problem" class="mark" role="alert">{{ goal.problem }}</p>
+    <p v-else-if="goal?.mean !== undefined && kind !== 'number'" data-testid="goal">
+      That is <strong class="large goal">{{ Number(goal.mean.toFixed(1)) }}</strong><template v-if="goal.sd">
+        ± {{ goal.sd.toFixed(1) }}</template
+      >
+      points in all.
+      <span class="soft small"
+        ><template v-if="kind === 'moving'"
+          >The cut is known only afterwards; the odds count every place where it may lie.</template
+        ><template v-else-if="kind === 'places'"
+          >A place with its own weights opens where your best path, hour by hour, reaches what it
+          asks.</template
+        ></span
+      >
+    </p>
+    <p v-if="outside && kind === 'number'" class="bad">{{ outside }}</p>
     <h2 class="mt-3">Which sitting</h2>
     <p v-if="!exam.sittings.length" class="bad">The exam format names no sitting; add one to it.</p>
     <p v-if="problemAt('sitting')" class="bad" role="alert">{{ problemAt('sitting') }}</p>
@@ -145,6 +337,9 @@ const setSitting = (id: string) => save.value.edit((target) => (target.sitting =
 </template>
 
 <style scoped>
+.goal {
+  font-size: 28px;
+}
 .target {
   width: 110px !important;
   font-family: var(--large);
