@@ -5,6 +5,7 @@ import {
   Availability,
   ClimberFile,
   Conversion,
+  countIssues,
   ExamFormat,
   issuesOf,
   PlainDate,
@@ -14,6 +15,7 @@ import {
 
 const file = () =>
   JSON.parse(readFileSync(path.join(process.cwd(), 'demo/tidal-pilotage.exam.climber.json'), 'utf8'))
+const sampleExam = (): ExamFormat => ClimberFile.parse(file()).exam
 const problems = (exam: unknown) => {
   const parsed = ExamFormat.safeParse(exam)
   return parsed.success ? [] : issuesOf(parsed.error).map(({ field, message }) => `${field}: ${message}`)
@@ -113,5 +115,141 @@ describe('small shapes', () => {
       if (who === 'candidate') expect(address).toContain(':candidateId')
       if (who === 'exam') expect(address).toContain(':examId')
     }
+  })
+})
+
+describe('an exam format in full', () => {
+  const base = () => JSON.parse(JSON.stringify(sampleExam())) as ExamFormat
+  const problem = (change: (exam: ExamFormat) => void) => {
+    const exam = base()
+    change(exam)
+    const parsed = ExamFormat.safeParse(exam)
+    return parsed.success ? undefined : issuesOf(parsed.error)[0]
+  }
+  it.each<[string, (exam: ExamFormat) => void, string, string]>([
+    [
+      'written answers that cost',
+      (exam) => Object.assign(exam.sections[0]!.groups[0]!, { kind: 'written' }),
+      'sections.0.groups.0.perWrong',
+      'earn marks',
+    ],
+    [
+      'a blank worth more than a right answer',
+      (exam) => (exam.sections[0]!.groups[0]!.perBlank = 1),
+      'sections.0.groups.0.perBlank',
+      'less than',
+    ],
+    [
+      'a set larger than its group',
+      (exam) => (exam.sections[0]!.groups[0]!.set = { items: 90, readingSeconds: 60 }),
+      'sections.0.groups.0.set',
+      'does not fit',
+    ],
+    [
+      'a table that falls',
+      (exam) => (exam.sections[0]!.conversion.points[2]![1] = 3),
+      'sections.0.conversion.points.2.1',
+      'must not fall',
+    ],
+    [
+      'a cycle of prerequisites',
+      (exam) => (exam.topics[0]!.prerequisites = ['tidal-curves']),
+      'topics',
+      'tide-heights -> tidal-curves -> tide-heights',
+    ],
+    [
+      'a composite table that is not there',
+      (exam) => (exam.composite.kind = 'table'),
+      'composite.table',
+      'no table',
+    ],
+    [
+      'bands that fall',
+      (exam) =>
+        (exam.bands = [
+          { title: 'A', from: 3 },
+          { title: 'B', from: 2 },
+        ]),
+      'bands.1.from',
+      'must rise',
+    ],
+    [
+      'percentiles that fall',
+      (exam) =>
+        (exam.percentiles = [
+          [1, 50],
+          [2, 40],
+        ]),
+      'percentiles.1',
+      'must rise',
+    ],
+    [
+      'a chapter that ends before it begins',
+      (exam) =>
+        (exam.books = [
+          { id: 'b', title: 'B', chapters: [{ id: 'c', title: 'C', from: 9, to: 2, topics: [] }] },
+        ]),
+      'books.0.chapters.0.to',
+      'before it begins',
+    ],
+    [
+      'a chapter on no topic of the exam',
+      (exam) =>
+        (exam.books = [
+          { id: 'b', title: 'B', chapters: [{ id: 'c', title: 'C', from: 1, to: 2, topics: ['fog'] }] },
+        ]),
+      'books.0.chapters.0.topics',
+      'no topic',
+    ],
+    [
+      'too few answer keys',
+      (exam) => (exam.forms[0]!.items = { 'streams-items': [{ key: 'A' }] }),
+      'forms.0.items.streams-items',
+      '1 keys for the 40 items',
+    ],
+    [
+      'extra time in no section',
+      (exam) => (exam.accommodations = [{ id: 'x', title: 'X', timeFactor: 1, sections: { nowhere: 2 } }]),
+      'accommodations.0.sections.nowhere',
+      'no section',
+    ],
+  ])('refuses %s, naming the field', (_, change, field, message) => {
+    const found = problem(change)
+    expect(found?.field).toBe(field)
+    expect(found?.message).toContain(message)
+  })
+  it('wants routing scores to rise', () => {
+    const found = problem((exam) => {
+      const [section] = exam.sections
+      const stage = (id: string, from: number) => ({
+        id,
+        title: id,
+        from,
+        groups: [{ ...section!.groups[0]!, id: `${id}-items` }],
+        conversion: section!.conversion,
+      })
+      section!.stages = [stage('low', 5), stage('high', 5)]
+    })
+    expect(found).toMatchObject({ field: 'sections.0.stages.1.from' })
+  })
+})
+
+describe('counts of written answers', () => {
+  const exam = ExamFormat.parse({
+    ...sampleExam(),
+    sections: sampleExam().sections.map((section, at) =>
+      at
+        ? section
+        : { ...section, groups: [{ id: 'streams-items', kind: 'written', items: 4, perRight: 10 }] },
+    ),
+  })
+  const said = (counts: object) =>
+    countIssues(exam, { 'streams-items': { right: 0, wrong: 0, blank: 0, notReached: 0, ...counts } })[0]
+      ?.message
+  it('are marks, no more than can be had', () => {
+    expect(said({ marks: 31, blank: 1 })).toContain('at most 30')
+    expect(said({ marks: 30, blank: 1 })).toBeUndefined()
+    expect(said({ right: 3 })).toContain('counted in marks')
+    expect(said({ marks: 0, blank: 5 })).toContain('there are 4')
   })
 })

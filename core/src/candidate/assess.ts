@@ -270,7 +270,12 @@ export function oddsFor(
   const odds =
     target === undefined
       ? undefined
-      : oddsOf({ mean: whole.mean, sd: norm(whole.sd, targetSd) }, target, exam.composite.step)
+      : oddsOf(
+          { mean: whole.mean, sd: norm(whole.sd, targetSd) },
+          target,
+          // A cut that moves may lie anywhere between two steps.
+          targetSd ? 0 : exam.composite.step,
+        )
   return {
     forecast: whole,
     target,

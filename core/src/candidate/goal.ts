@@ -2,8 +2,8 @@ import type { ExamFormat, Place, Target } from '@climber/contract'
 import { square } from '../exact/functions'
 import { normalQuantile } from '../forecast/normal'
 import { allocate, knownAfter } from '../hours/allocate'
-import { roundToStep } from '../scoring/conversion'
-import { compositeWeights, roundsTo, scaledAtPercentile } from '../scoring/standing'
+import { leastThatRounds, roundToStep } from '../scoring/conversion'
+import { compositeWeights, scaledAtPercentile } from '../scoring/standing'
 import type { Landscape } from './levels'
 
 /** A score that is not known beforehand, as a normal distribution; `sd` is 0 where it is. */
@@ -66,7 +66,7 @@ function needsOf(exam: ExamFormat, landscape: Landscape, known: number[], place:
   }
   const own = (hours: number) =>
     after(hours).sections.reduce((sum, level, at) => sum + weights[at]! * level, 0)
-  const least = roundsTo(place.asks, exam.composite.step)
+  const least = leastThatRounds(place.asks, exam.composite.step)
   if (own(mostHours) < least) return undefined
   let low = 0
   let high = mostHours

@@ -4,11 +4,14 @@ import { asNumber, readTable, type TableProblem, writeTable } from './cells'
 export const topicColumns = ['id', 'section', 'under', 'topic', 'share', 'hours', 'prerequisites']
 const between = ' > '
 
+/** Moves the decimal point, which dividing by 100 does not always do. */
+const fromPercent = (text: string): number => Number(`${text}e-2`)
+
 /** A share in per cent with the fewest digits that read back as the same share. */
 export function percentText(share: number): string {
   for (let digits = 3; digits <= 17; digits++) {
     const text = String(Number((share * 100).toPrecision(digits)))
-    if (Number(text) / 100 === share) return text
+    if (fromPercent(text) === share) return text
   }
   return String(share * 100)
 }
@@ -18,6 +21,7 @@ export function slugOf(title: string, taken: Iterable<string> = []): string {
   const used = new Set(taken)
   const plain = title
     .normalize('NFD')
+    .replace(/\p{M}/gu, '')
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-+|-+$/g, '')
@@ -67,7 +71,8 @@ export function readTopics(
     const section = sections.get(cells.section ?? '') ?? sections.get((cells.section ?? '').toLowerCase())
     if (!section) say('section', `the exam has no section "${cells.section ?? ''}"`)
     if (!cells.topic) say('topic', 'write the topic')
-    const share = asNumber(cells.share?.replace(/\s*%$/, ''))
+    const percent = (cells.share ?? '').replace(/\s*%$/, '')
+    const share = asNumber(percent)
     if (share === undefined || share <= 0 || share > 100)
       say('share', `"${cells.share ?? ''}" is not a per cent above 0 and up to 100`)
     const hours = cells.hours ? asNumber(cells.hours) : undefined
@@ -87,7 +92,7 @@ export function readTopics(
       title: cells.topic ?? '',
       section: section ?? '',
       ...(under.length ? { under } : {}),
-      share: (share ?? 0) / 100,
+      share: share === undefined ? 0 : fromPercent(String(share)),
       ...(hours ? { hours } : {}),
       prerequisites: [],
     })

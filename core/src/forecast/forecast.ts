@@ -1,4 +1,5 @@
 import { square } from '../exact/functions'
+import { leastThatRounds } from '../scoring/conversion'
 import { normalCdf, z80 } from './normal'
 
 /** A scored practice test as the forecast sees it. */
@@ -100,6 +101,11 @@ export function forecast(
   return { mean, sd, low: mean - z80 * sd, high: mean + z80 * sd, rate, offset: shift }
 }
 
-/** P(reported score >= target), with the continuity correction of half a step of the scale. */
-export const oddsOf = ({ mean, sd }: { mean: number; sd: number }, target: number, step: number): number =>
-  sd > 0 ? normalCdf((mean - (target - step / 2)) / sd) : mean >= target - step / 2 ? 1 : 0
+/**
+ * P(reported score >= target): a score is reported in steps of the scale, so from half a step below the first reading
+ * that is enough. `step` 0 is for a target that is not a fixed number.
+ */
+export function oddsOf({ mean, sd }: { mean: number; sd: number }, target: number, step: number): number {
+  const least = leastThatRounds(target, step)
+  return sd > 0 ? normalCdf((mean - least) / sd) : mean >= least ? 1 : 0
+}

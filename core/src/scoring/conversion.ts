@@ -8,6 +8,13 @@ export function roundToStep(scaled: number, step: number): number {
   return Number((steps * step).toFixed(9))
 }
 
+/**
+ * The least score before rounding that is reported as `wanted` or more: half a step below the first reading that is, so
+ * 439.5 for 440 in steps of 1, 202.5 for 201 in steps of 5. A step of 0 rounds nothing.
+ */
+export const leastThatRounds = (wanted: number, step: number): number =>
+  step > 0 ? Math.ceil(wanted / step - tolerance) * step - step / 2 : wanted
+
 /** Raw to scaled before rounding: linear between the table's points, clamped at its ends. */
 export function convertExactly({ points }: Conversion, raw: number): number {
   const first = points[0]!

@@ -1,5 +1,5 @@
 import type { Conversion, Counts, ExamFormat, Form, Section } from '@climber/contract'
-import { convert, convertExactly, rangeOf, roundToStep } from './conversion'
+import { convert, convertExactly, leastThatRounds, rangeOf, roundToStep } from './conversion'
 import { rawOfSection, stageTaken } from './raw'
 
 /** The form's own table for a section, or the exam format's where it has none (`own` says which). */
@@ -67,9 +67,6 @@ export function compositeSlopes(exam: ExamFormat, from: number[], to: number[] =
   return weights.map((weight) => weight * slope)
 }
 
-/** Where a rounded reading reaches `wanted`: half a step below it. */
-export const roundsTo = (wanted: number, step: number): number => wanted - step / 2
-
 /**
  * The scaled score that section `at` must reach, before its own rounding, for a rounded composite of at least `wanted`
  * when the others score `scaled`. Undefined where it does not count, infinite where nothing is enough.
@@ -84,7 +81,7 @@ export function mustReach(
   if (!weight) return undefined
   const others = weightedSum(exam, scaled) - weight * scaled[at]!
   const { kind, table, step } = exam.composite
-  const least = roundsTo(wanted, step)
+  const least = leastThatRounds(wanted, step)
   if (kind !== 'table' || !table) return (least - others) / weight
   const { points } = table
   if (points[0]![1] >= least) return -Infinity
