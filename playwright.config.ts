@@ -14,6 +14,7 @@ export default defineConfig({
     { name: 'speed', testMatch: /speed\.spec/, dependencies: ['journeys'] },
   ],
   use: {
+    actionTimeout: 20_000,
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Etc/UTC',
     launchOptions: {

@@ -37,4 +37,4 @@ export async function build({ web = true } = {}) {
   })
 }
 
-if (import.meta.url === pathToFileURL(process.argv[1]).href) await build()
+if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) await build()

@@ -38,6 +38,7 @@ function take(event: Event): void {
     <span class="line">
       <input
         class="figure"
+        :aria-label="label"
         :type="type"
         :value="shown"
         :step="type === 'number' ? step : undefined"

@@ -11,18 +11,31 @@ import {
 } from '@climber/core'
 import { decode } from './decode'
 
+/** Answers kept one by one with the diagnosis. */
+const mostKept = 2000
+/** Problems handed to the screen; the rest are counted. */
+const mostShown = 500
+
 /** Item responses from a file's bytes; `progress` hears the share read. */
 function readResponsesFile(
   bytes: ArrayBuffer,
   exam: ExamFormat,
   form: Form | undefined,
   progress: (share: number) => void,
-): ReadResponses {
-  const { text, problems } = decode(new Uint8Array(bytes))
+): ReadResponses & { more: number } {
+  const { text, problems: undecoded } = decode(new Uint8Array(bytes))
   const read = readResponses(text, exam, form, progress)
-  if (!problems.length) return read
-  const all = [...problems, ...(text ? read.problems : [])].sort((a, b) => a.row - b.row)
-  return { responses: [], problems: all, rows: read.rows }
+  const problems = [...undecoded, ...(text || !undecoded.length ? read.problems : [])].sort(
+    (a, b) => a.row - b.row,
+  )
+  return {
+    rows: read.rows,
+    problems: problems.slice(0, mostShown),
+    more: Math.max(0, problems.length - mostShown),
+    counted: undecoded.length ? undefined : read.counted,
+    // Counts are what is worked with; the answers themselves are kept of any real test, not of a huge table.
+    responses: undecoded.length || read.responses.length > mostKept ? [] : read.responses,
+  }
 }
 
 const core = { analyse, explore, gap, previewPlan, readResponsesFile, whereYouStand }

@@ -151,7 +151,7 @@ const take = () =>
         </template>
         <template v-if="used">Candidates use this edition: a change makes a new one.</template>
         <v-btn
-          v-if="used || effect"
+          v-if="used || draft.saved.value.editions.length > 1"
           size="small"
           variant="text"
           :aria-expanded="effect"

@@ -26,6 +26,12 @@ const problem = ref('')
 const problems = ref<Problem[]>([])
 const busy = ref(false)
 
+/** Of an exam with several editions, the newest. */
+const newest = computed(() =>
+  exams.value.filter(
+    (exam) => !exams.value.some((one) => one.lineage === exam.lineage && one.edition > exam.edition),
+  ),
+)
 const unusedSamples = computed(() =>
   samples.value.filter(({ title }) => !exams.value.some((exam) => exam.title === title)),
 )
@@ -33,7 +39,7 @@ onMounted(async () => {
   document.title = 'New plan · Climber'
   try {
     ;[exams.value, samples.value] = await Promise.all([call('listExams', {}), samplesOf()])
-    chosen.value = exams.value[0]?.id ?? samples.value[0]?.id ?? ''
+    chosen.value = newest.value[0]?.id ?? samples.value[0]?.id ?? ''
   } catch (error) {
     problem.value = (error as ApiFailure).message
   }
@@ -113,7 +119,7 @@ async function bring(event: Event): Promise<void> {
         <legend>Which exam?</legend>
         <v-skeleton-loader v-if="!ready" type="list-item@2" />
         <v-radio-group v-else v-model="chosen" hide-details density="compact">
-          <v-radio v-for="exam in exams" :key="exam.id" :value="exam.id" :label="exam.title" />
+          <v-radio v-for="exam in newest" :key="exam.id" :value="exam.id" :label="exam.title" />
           <v-radio v-for="sample in unusedSamples" :key="sample.id" :value="sample.id">
             <template #label
               ><span
@@ -122,6 +128,9 @@ async function bring(event: Event): Promise<void> {
             >
           </v-radio>
         </v-radio-group>
+        <p class="small">
+          Another exam? <router-link :to="{ name: 'exams' }">Describe it</router-link> first.
+        </p>
       </fieldset>
       <div class="row">
         <v-btn type="submit" size="default" class="main" :loading="busy" :disabled="!chosen">Begin</v-btn>

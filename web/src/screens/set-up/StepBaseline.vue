@@ -2,7 +2,15 @@
 import { proxy, transfer } from 'comlink'
 import { computed, ref } from 'vue'
 import type { Counts, ItemResponse, SelfRating } from '@climber/contract'
-import { countResponses, dateOf, dayNumber, groupsOf, testsOf, writeResponses } from '@climber/core'
+import {
+  type CountedResponses,
+  countResponses,
+  dateOf,
+  dayNumber,
+  groupsOf,
+  testsOf,
+  writeResponses,
+} from '@climber/core'
 import { download } from '../../manners/download'
 import { itemRows } from '../../manners/itemRows'
 import { percentWords } from '../../manners/words'
@@ -104,8 +112,9 @@ function setTopic(id: string, field: 'right' | 'wrong' | 'blank', event: Event):
   putTopic(id, isNothing(next) ? undefined : next)
 }
 /** Item responses and the counts that follow from them; sections without an answer keep what was typed. */
-function takeResponses(responses: ItemResponse[]): void {
-  const found = countResponses(exam.value, plain(responses), form.value)
+const takeResponses = (responses: ItemResponse[]) =>
+  takeCounted(responses, countResponses(exam.value, plain(responses), form.value))
+function takeCounted(responses: ItemResponse[], found: CountedResponses): void {
   edit((own) => {
     own.responses = responses.filter(({ answer, key, topic }) => answer || key || topic)
     if (!own.responses.length) delete own.responses
@@ -160,7 +169,7 @@ const setHalf = (event: Event) =>
   )
 
 const reading = ref<number>()
-const found = ref<{ rows: number; problems: Problem[]; used: boolean }>()
+const found = ref<{ rows: number; problems: Problem[]; more: number; used: boolean }>()
 async function bring(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const [file] = input.files ?? []
@@ -181,12 +190,13 @@ async function bring(event: Event): Promise<void> {
     found.value = {
       rows: read.rows,
       used: !read.problems.length,
+      more: read.more,
       problems: read.problems.map(({ row, column, message }) => ({
         field: `row ${row}${column ? `, ${column}` : ''}`,
         message,
       })),
     }
-    if (!read.problems.length) takeResponses(read.responses)
+    if (read.counted) takeCounted(read.responses, read.counted)
   } finally {
     reading.value = undefined
     input.value = ''
@@ -313,7 +323,7 @@ const takeAway = () =>
       </p>
       <p v-if="found?.used" class="good" role="status" data-testid="csv-read">{{ found.rows }} rows read.</p>
       <template v-else-if="found">
-        <div data-testid="csv-problems"><FileProblems :problems="found.problems" /></div>
+        <div data-testid="csv-problems"><FileProblems :problems="found.problems" :more="found.more" /></div>
       </template>
     </div>
     <h2 class="mt-3">Topic by topic</h2>
