@@ -15,7 +15,32 @@ const screens: [name: string, open: (page: Page) => Promise<void>][] = [
   ],
   ['an invitation', async (page) => void (await page.goto(`${at('DEMO')}/join/some-code`))],
   ['not found', async (page) => void (await page.goto(`${at('DEMO')}/nowhere`))],
-  ...['Today', 'Plan', 'Scores', 'Gap', 'Pacing', 'Exam day'].map(
+  ...['Score', 'Blueprint', 'Books', 'Practice tests', 'Sittings and rules'].map(
+    (part): [string, (page: Page) => Promise<void>] => [
+      `an exam format: ${part}`,
+      async (page) => {
+        await page.goto(`${at('DEMO')}/exams`)
+        await page.getByRole('link', { name: 'Keeper of Garden Records' }).click()
+        await page.getByRole('button', { name: part, exact: true }).click()
+      },
+    ],
+  ),
+  [
+    'an adaptive section',
+    async (page) => {
+      await page.goto(`${at('DEMO')}/exams`)
+      await page.getByRole('link', { name: 'Archive Cataloguers' }).click()
+    },
+  ],
+  [
+    'item by item',
+    async (page) => {
+      await openDemo(page, 'Wenna Tarrowby', 'Set-up')
+      await page.getByRole('tab', { name: 'Where you stand' }).click()
+      await page.getByRole('button', { name: 'Item by item' }).click()
+    },
+  ],
+  ...['Today', 'Plan', 'Scores', 'Diagnosis', 'Gap', 'Pacing', 'Exam day'].map(
     (screen): [string, (page: Page) => Promise<void>] => [
       screen,
       (page) => openDemo(page, 'Idrel Pellowick', screen),

@@ -49,6 +49,45 @@ test('a changed field moves the verdict within a tenth of a second', async ({ pa
   expect(sorted[4]).toBeLessThan(100)
 })
 
+test('a lever moved on Gap moves the whole verdict within 100 ms', async ({ page }) => {
+  await enterDemo(page, 'Corvane Tessel')
+  await openDemo(page, 'Wenna Tarrowby', 'Gap')
+  await page.getByTestId('explored').getByTestId('verdict-odds').waitFor()
+  const waits: number[] = []
+  for (const [lever, value] of [
+    ['minutes', 60],
+    ['target', 300],
+    ['minutes', 240],
+    ['target', 330],
+    ['minutes', 120],
+    ['target', 318],
+    ['minutes', 300],
+  ] as const) {
+    waits.push(
+      await page.evaluate(
+        async ([name, to]) => {
+          const field = document.querySelector<HTMLInputElement>(`[data-testid="lever-${name}"]`)!
+          const odds = document.querySelector('[data-testid="explored"] [data-testid="verdict-odds"]')!
+          const begun = performance.now()
+          return new Promise<number>((resolve) => {
+            new MutationObserver((_changes, observer) => {
+              observer.disconnect()
+              resolve(performance.now() - begun)
+            }).observe(odds, { characterData: true, subtree: true, childList: true })
+            field.value = String(to)
+            field.dispatchEvent(new Event('input', { bubbles: true }))
+          })
+        },
+        [lever, value] as const,
+      ),
+    )
+    await page.waitForTimeout(150)
+  }
+  const sorted = waits.sort((a, b) => a - b)
+  console.log(`lever to verdict: median ${sorted[3]!.toFixed(0)} ms, most ${sorted[6]!.toFixed(0)} ms`)
+  expect(sorted[3]).toBeLessThan(100)
+})
+
 test('the worker in the browser and the core in Node give the same answer to the digit', async ({ page }) => {
   await enterDemo(page, 'Corvane Tessel')
   await openDemo(page, 'Idrel Pellowick', 'Scores')

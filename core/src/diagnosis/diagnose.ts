@@ -1,13 +1,15 @@
 import type { Counts, Diagnosis, ExamFormat, ItemGroup, SelfRating } from '@climber/contract'
-import { exp } from '../exact/functions'
+import { exp, square } from '../exact/functions'
 import { choicesOf, groupsOf } from '../scoring/raw'
 import { dayNumber } from '../time/day'
-import { type Estimate, type Evidence, type Observed, posteriorOf } from './posterior'
+import { type Estimate, type Evidence, type Observed, posteriorOf, priorStrength } from './posterior'
 
 export interface TopicState extends Estimate {
   topic: string
   section: string
   priorMean: number
+  /** Of the Beta prior, in items. */
+  priorStrength: number
   evidence: Evidence
   rating?: SelfRating
 }
@@ -62,6 +64,9 @@ const times = (weight: number, { right, wrong, skipped }: Evidence): Evidence =>
 })
 const size = ({ right, wrong, skipped }: Evidence): number => right + wrong + skipped
 const ln2 = 0.6931471805599453
+
+/** Strength of the Beta prior, in items, with this mean and variance. */
+const strengthOf = (mean: number, variance: number): number => (mean * (1 - mean)) / variance - 1
 
 interface Sat {
   date?: string
@@ -139,19 +144,48 @@ export function diagnose(exam: ExamFormat, diagnosis: Diagnosis): DiagnosisResul
         0,
       ),
     })
-    const base = size(evidence) ? measured.mean : unmeasuredMean
+    /**
+     * What the section says of a topic before the topic's own answers: mean, and variance. Topics lie about their
+     * section as Beta priors of strength 4 do. Without answers of its own a topic is a part of the section that was
+     * measured. With them, the section is taken without these answers, which would otherwise count twice, and where its
+     * topics lie is known only from the others.
+     */
+    const before = (known: Evidence): { mean: number; variance: (mean: number) => number } => {
+      const about = (mean: number) => (mean * (1 - mean)) / (priorStrength + 1)
+      if (!size(evidence)) return { mean: unmeasuredMean, variance: about }
+      if (own.length === 1) return { mean: 0.5, variance: about }
+      if (!size(known))
+        return {
+          mean: measured.mean,
+          variance: (mean) => about(mean) * (1 - 1 / own.length) + square(measured.sd),
+        }
+      const rest = {
+        right: Math.max(0, evidence.right - known.right),
+        wrong: Math.max(0, evidence.wrong - known.wrong),
+        skipped: Math.max(0, evidence.skipped - known.skipped),
+      }
+      const others = posteriorOf(0.5, [{ ...rest, choices }])
+      const follows = priorStrength / (priorStrength + 1)
+      return {
+        mean: others.mean,
+        variance: (mean) => about(mean) + follows * (square(others.sd) + about(mean) / (own.length - 1)),
+      }
+    }
     for (const { id } of own) {
       const rating = diagnosis.topics[id]?.rating
       const known = topicEvidence.get(id)!
+      const base = before(known)
       const priorMean =
         rating === 'not-covered'
           ? notCoveredMean
-          : Math.min(0.95, Math.max(0.05, base + ratingShift[rating ?? 'fair']))
+          : Math.min(0.95, Math.max(0.05, base.mean + ratingShift[rating ?? 'fair']))
+      const strength = Math.max(1, strengthOf(priorMean, base.variance(priorMean)))
       topics.push({
         topic: id,
         section: section.id,
-        ...posteriorOf(priorMean, [{ ...known, choices }]),
+        ...posteriorOf(priorMean, [{ ...known, choices }], strength),
         priorMean,
+        priorStrength: strength,
         evidence: known,
         rating,
       })

@@ -49,10 +49,10 @@ export const posterior = (priorMean: number, evidence: Evidence, choices: number
  * `priorMean` and strength 4 items x the likelihood of the answers. P(right | answered) = k + (1-k)/choices; a skipped
  * item was not known. Counts may be fractions: an old test counts for less, a written answer may be half right.
  */
-export function posteriorOf(priorMean: number, observed: Observed[]): Estimate {
+export function posteriorOf(priorMean: number, observed: Observed[], strength = priorStrength): Estimate {
   const mean = Math.min(0.999, Math.max(0.001, priorMean))
-  const a = mean * priorStrength - 1
-  const b = (1 - mean) * priorStrength - 1
+  const a = mean * strength - 1
+  const b = (1 - mean) * strength - 1
   // A wrong answer was not known and guessed wrong: (1-k)(1 - 1/choices), whose second factor is the same everywhere.
   const missed = observed.reduce((sum, { wrong, skipped }) => sum + wrong + skipped, 0)
   const logs = new Float64Array(cells)

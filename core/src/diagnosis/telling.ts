@@ -2,7 +2,7 @@ import type { ExamFormat } from '@climber/contract'
 import { square } from '../exact/functions'
 import { choicesOf, groupsOf } from '../scoring/raw'
 import type { DiagnosisResult } from './diagnose'
-import { posterior } from './posterior'
+import { posteriorOf } from './posterior'
 
 export interface TellingQuestions {
   topic: string
@@ -26,14 +26,15 @@ function* expectedVariances(
   priorMean: number,
   evidence: { right: number; wrong: number; skipped: number },
   choices: number,
+  strength: number,
 ): Generator<number> {
   let chances = [1]
   for (let asked = 0; ; asked++) {
     const states = chances.map((_, right) =>
-      posterior(
+      posteriorOf(
         priorMean,
-        { ...evidence, right: evidence.right + right, wrong: evidence.wrong + asked - right },
-        choices,
+        [{ ...evidence, right: evidence.right + right, wrong: evidence.wrong + asked - right, choices }],
+        strength,
       ),
     )
     yield chances.reduce((sum, chance, right) => sum + chance * square(states[right]!.sd), 0)
@@ -63,7 +64,12 @@ export function tellingQuestions(
   const choices = new Map(exam.sections.map((section) => [section.id, choicesOf(groupsOf(section))]))
   const topics = exam.topics.map((topic, at) => {
     const state = states.get(topic.id)!
-    const steps = expectedVariances(state.priorMean, state.evidence, choices.get(topic.section)!)
+    const steps = expectedVariances(
+      state.priorMean,
+      state.evidence,
+      choices.get(topic.section)!,
+      state.priorStrength,
+    )
     const weight = square(values[at]!)
     const first = weight * (steps.next().value as number)
     const second = weight * (steps.next().value as number)

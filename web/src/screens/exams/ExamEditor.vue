@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { climberFileVersion, type Section, type StoredExam } from '@climber/contract'
 import { groupsOf, slugOf } from '@climber/core'
 import { download, fileName } from '../../manners/download'
@@ -26,8 +26,10 @@ const chosen = ref(0)
 const tabs = ['Sections', 'Score', 'Blueprint', 'Books', 'Practice tests', 'Sittings and rules'] as const
 const tab = ref<(typeof tabs)[number]>('Sections')
 const message = ref('')
-const savedWords = ref('')
-const effect = ref(false)
+// An edition that was just made opens with what it changes for the candidates.
+const made = useRoute().query.made !== undefined
+const savedWords = ref(made ? `Kept as edition ${props.exam.edition}; the one before stays as it was.` : '')
+const effect = ref(made)
 const used = computed(() => draft.saved.value.candidates > 0)
 
 /** Where a problem is mended. */
@@ -102,12 +104,8 @@ async function save(): Promise<void> {
     .catch(() => ({ exam: undefined, message: 'The server does not answer. What you typed is kept here.' }))
   if (answer.message) message.value = answer.message
   if (!answer.exam) return
-  savedWords.value =
-    answer.exam.id === before.id
-      ? 'Saved.'
-      : `Kept as edition ${answer.exam.edition}; edition ${before.edition} stays as it was.`
-  effect.value = answer.exam.editions.length > 1
-  if (answer.exam.id !== before.id) await router.replace({ name: 'exam', params: { examId: answer.exam.id } })
+  if (answer.exam.id === before.id) savedWords.value = 'Saved.'
+  else await router.replace({ name: 'exam', params: { examId: answer.exam.id }, query: { made: null } })
 }
 const take = () =>
   download(

@@ -122,7 +122,7 @@ const emit = defineEmits<{ moved: [at: number] }>()
     >
       {{ one.message }}
     </p>
-    <h3>{{ section.stages ? 'First stage' : 'Items' }}</h3>
+    <h2>{{ section.stages ? 'First stage' : 'Items' }}</h2>
     <GroupsTable v-model="section.groups" :path="`${path}.groups`" :base="section.id" :taken="taken" />
     <label class="check small"
       ><input
@@ -173,7 +173,7 @@ const emit = defineEmits<{ moved: [at: number] }>()
       <v-btn size="small" variant="text" @click="addStage">Another second stage</v-btn>
     </template>
     <template v-else>
-      <h3>Conversion table</h3>
+      <h2>Conversion table</h2>
       <ConversionEditor
         v-model="section.conversion"
         :title="section.title"
