@@ -25,6 +25,8 @@ const views = [
   ['log-test', 'Corvane Tessel', idrel, 'scores', 'Log a test'],
   ['new', 'Corvane Tessel'],
   ['exams', 'Corvane Tessel'],
+  // Item by item, with what was pressed on the way there.
+  ['set-up-items', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', ['Where you stand', 'Item by item']],
   ['diagnosis', 'Corvane Tessel', idrel, 'diagnosis'],
   // An exam format: [name, who, exam title, part]
   ['exam-sections', 'Corvane Tessel', "Archive Cataloguers' Placement", 'exam', 'Sections'],
@@ -97,7 +99,10 @@ for (const [size, viewport] of Object.entries(sizes))
               exact: true,
             })
             .click()
-          if (press) await page.getByRole(screen === 'set-up' ? 'tab' : 'button', { name: press }).click()
+          for (const one of press ? [press].flat() : [])
+            await page
+              .getByRole(screen === 'set-up' && one === [press].flat()[0] ? 'tab' : 'button', { name: one })
+              .click()
         }
       }
       await page.waitForLoadState('networkidle')

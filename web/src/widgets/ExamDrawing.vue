@@ -80,6 +80,23 @@ const label = computed(
       .map(({ section, items }) => `${section.title}, ${size(section.minutes)} minutes, ${items} items`)
       .join('; '),
 )
+/** What stands above a section: as much as there is room for. */
+function caption({
+  section,
+  items,
+  from,
+  end,
+}: {
+  section: Section
+  items: number
+  from: number
+  end: number
+}): string {
+  const room = x.value(end) - x.value(from)
+  const minutes = `${section.timed === false ? '~' : ''}${size(section.minutes)}`
+  if (room > 120) return `${minutes} min · ${items} items`
+  return room > 62 ? `${minutes} min · ${items}` : room > 30 ? minutes : ''
+}
 const lane = (at: number) => 22 + at * 16
 const rising = (section: Section) => section.groups.some(({ difficulty }) => difficulty === 'rising')
 
@@ -186,8 +203,7 @@ onUpdated(wire)
             class="name"
             :text-anchor="x(span.from) > width - 120 ? 'end' : 'start'"
           >
-            {{ span.section.timed === false ? 'about ' : '' }}{{ size(span.section.minutes) }} min ·
-            {{ span.items }} items
+            {{ caption(span) }}
           </text>
         </g>
         <text

@@ -178,7 +178,7 @@ const takeAway = () =>
           </thead>
           <tbody>
             <tr v-for="({ topic, at }, row) in own(section)" :key="topic.id">
-              <td :style="{ paddingLeft: '0px' }">
+              <td class="under">
                 <Field
                   :model-value="topic.under?.join(' > ')"
                   :label="`${topic.title}: under`"
@@ -276,6 +276,9 @@ const takeAway = () =>
 </template>
 
 <style scoped>
+.under {
+  min-width: 130px;
+}
 .frame {
   fill: none;
   stroke: var(--soft);

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { lossBudget, rawNeeded, slugOf } from '@climber/core'
+import { lossBudget, rawNeeded, slugOf, tablesOf } from '@climber/core'
 import type { Place, Target } from '@climber/contract'
 import { dateWords, distanceWords, percentWords, rawWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
@@ -25,13 +25,25 @@ const outside = computed(() => {
     ? `this exam's scores run from ${range.value.low} to ${range.value.high}`
     : undefined
 })
+/** By the strictest of the tables known; an adaptive section's are on Gap. */
 const losses = computed(() =>
   exam.value.sections.flatMap((section) => {
-    if (section.cut === undefined) return []
-    const raw = rawNeeded(section, section.conversion, section.cut)
-    const budget = lossBudget(section, section.conversion, section.cut)
+    const { cut } = section
+    if (cut === undefined || section.stages) return []
+    const needs = tablesOf(exam.value, section).map((table) => ({
+      table,
+      raw: rawNeeded(section, table, cut),
+    }))
+    const strictest = needs.reduce((a, b) => ((b.raw ?? Infinity) > (a.raw ?? Infinity) ? b : a))
+    const budget = lossBudget(section, strictest.table, cut)
     const middle = budget?.[Math.floor(budget.length / 2)]
-    return { section, raw, none: budget?.[0]?.blank, most: budget?.[budget.length - 1]?.wrong, middle }
+    return {
+      section,
+      raw: strictest.raw,
+      none: budget?.[0]?.blank,
+      most: budget?.[budget.length - 1]?.wrong,
+      middle,
+    }
   }),
 )
 
