@@ -290,6 +290,28 @@ test('a table that does not rise is refused with its row; the old one stays; und
   await expect(page.getByRole('status')).toHaveText('Saved.')
 })
 
+test('two people edit one format: the second hears of it, and may take theirs or save over it', async ({
+  page,
+  context,
+}) => {
+  await makeAccount(page, 'EMPTY')
+  await page.getByRole('link', { name: 'Exam formats' }).click()
+  await page.getByRole('button', { name: 'Take Keeper of Garden Records' }).click()
+  await expect(page.getByLabel('Exam', { exact: true })).toHaveValue('Keeper of Garden Records')
+  const other = await context.newPage()
+  await other.goto(page.url())
+  await other.getByLabel('Exam', { exact: true }).fill('Keeper of Garden Records, new')
+  await other.getByTestId('save-exam').click()
+  await expect(other.getByRole('status')).toHaveText('Saved.')
+  await page.getByLabel('Minutes', { exact: true }).fill('55')
+  await page.getByTestId('save-exam').click()
+  await expect(page.getByText('changed this in the meantime')).toBeVisible()
+  await expect(page.getByLabel('Minutes', { exact: true })).toHaveValue('55')
+  await page.getByRole('button', { name: 'Take theirs' }).click()
+  await expect(page.getByLabel('Exam', { exact: true })).toHaveValue('Keeper of Garden Records, new')
+  await expect(page.getByLabel('Minutes', { exact: true })).toHaveValue('40')
+})
+
 test('a format in use: what a change means, a new edition, and moving a candidate to it', async ({
   page,
 }) => {

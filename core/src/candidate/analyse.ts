@@ -1,7 +1,7 @@
 import type { Plan } from '@climber/contract'
 import { examShares } from '../exam/coverage'
 import { makePlan } from '../plan/makePlan'
-import { compositeRange } from '../scoring/standing'
+import { bandOf, compositeRange, percentileOf } from '../scoring/standing'
 import { dateOf, dayNumber, type DayNumber, mondayOf } from '../time/day'
 import { yieldOf } from '../hours/allocate'
 import { type Assessment, assess, type Odds, outlook, planInput, planOdds } from './assess'
@@ -38,6 +38,9 @@ export interface ScoredLine {
   seen: boolean
   version?: number
   composite: number
+  band?: string
+  /** Per cent of candidates below it. */
+  percentile?: number
   passed: boolean
   sections: { section: string; raw: number; scaled: number; cut?: number; ownTable: boolean }[]
 }
@@ -124,6 +127,8 @@ export function analyse(record: CandidateRecord, now: Moment): Analysis {
       source: test.source,
       seen: test.seen,
       composite: standing.composite,
+      band: bandOf(record.exam, standing.composite),
+      percentile: percentileOf(record.exam, standing.composite),
       passed: standing.passed,
       sections: standing.sections,
     })),

@@ -251,6 +251,9 @@ const asked = computed(
 .share {
   fill: var(--lichen);
 }
+td.n {
+  white-space: nowrap;
+}
 .known {
   white-space: nowrap;
 }

@@ -16,10 +16,34 @@ const lines = ref<Record<string, string>>({})
 const problems = ref<Problem[]>([])
 const own = (section: Section) =>
   format.value.topics.map((topic, at) => ({ topic, at })).filter(({ topic }) => topic.section === section.id)
+/** The section's tree: a heading where the path changes, with the sum of all that stands under it, then its topics. */
+type Row = { heading: string; depth: number; share: number } | { topic: Topic; at: number; first: boolean }
+function rowsOf(section: Section): Row[] {
+  const topics = own(section)
+  let before: string[] = []
+  return topics.flatMap(({ topic, at }, place): Row[] => {
+    const path = topic.under ?? []
+    const same = path.findIndex((heading, depth) => heading !== before[depth])
+    const from = same < 0 ? path.length : same
+    const headings = path.slice(from).map((heading, step) => {
+      const prefix = path.slice(0, from + step + 1)
+      const under = topics.filter(({ topic: other }) =>
+        prefix.every((one, depth) => other.under?.[depth] === one),
+      )
+      return {
+        heading,
+        depth: from + step,
+        share: under.reduce((total, one) => total + (one.topic.share || 0), 0),
+      }
+    })
+    before = path
+    return [...headings, { topic, at, first: place === 0 }]
+  })
+}
 const sum = (section: Section) => own(section).reduce((total, { topic }) => total + (topic.share || 0), 0)
 const off = (section: Section) => Math.abs(sum(section) - 1) > 0.0005
-const shown = (topic: Topic, section: Section) =>
-  Number((topic.share * (asItems.value ? itemsOf(section) : 100)).toFixed(2))
+const shown = ({ share }: { share: number }, section: Section) =>
+  Number((share * (asItems.value ? itemsOf(section) : 100)).toFixed(2))
 const setShare = (topic: Topic, section: Section, value: number | undefined) =>
   (topic.share = Number(((value ?? NaN) / (asItems.value ? itemsOf(section) : 100)).toPrecision(12)))
 function fit(section: Section): void {
@@ -177,80 +201,95 @@ const takeAway = () =>
             </tr>
           </thead>
           <tbody>
-            <tr v-for="({ topic, at }, row) in own(section)" :key="topic.id">
-              <td class="under">
-                <Field
-                  :model-value="topic.under?.join(' > ')"
-                  :label="`${topic.title}: under`"
-                  hide
-                  optional
-                  :placeholder="row ? '' : 'heading > heading'"
-                  :problem="draft.problemAt(`topics.${at}.under`)"
-                  @update:model-value="setUnder(topic, $event)"
-                />
-              </td>
-              <td :style="{ paddingLeft: `${(topic.under?.length ?? 0) * 12}px` }">
-                <Field
-                  v-model="topic.title"
-                  :label="`Topic ${at + 1}`"
-                  hide
-                  :problem="draft.problemAt(`topics.${at}.title`)"
-                  width="230px"
-                />
-              </td>
-              <td class="n">
-                <Field
-                  :model-value="shown(topic, section)"
-                  :label="`${topic.title}: share`"
-                  hide
-                  type="number"
-                  :problem="draft.problemAt(`topics.${at}.share`)"
-                  @update:model-value="setShare(topic, section, $event)"
-                />
-              </td>
-              <td class="n">
-                <Field
-                  :model-value="topic.hours"
-                  :label="`${topic.title}: hours to learn`"
-                  hide
-                  type="number"
-                  placeholder="auto"
-                  :problem="draft.problemAt(`topics.${at}.hours`)"
-                  @update:model-value="setOptional(topic, 'hours', $event)"
-                />
-              </td>
-              <td>
-                <button
-                  v-for="id in topic.prerequisites"
-                  :key="id"
-                  type="button"
-                  class="chip"
-                  :aria-label="`${topic.title} no longer comes after ${title(id)}`"
-                  @click="topic.prerequisites = topic.prerequisites.filter((one) => one !== id)"
-                >
-                  {{ title(id) }} ×
-                </button>
-                <select
-                  class="figure add"
-                  :aria-label="`${topic.title}: comes after`"
-                  @change="addPrerequisite(topic, $event)"
-                >
-                  <option value="">+</option>
-                  <option
-                    v-for="other in format.topics.filter(({ id }) => id !== topic.id)"
-                    :key="other.id"
-                    :value="other.id"
+            <template
+              v-for="(row, n) in rowsOf(section)"
+              :key="'topic' in row ? row.topic.id : `${n} ${row.heading}`"
+            >
+              <tr v-if="'heading' in row" class="heading">
+                <td></td>
+                <td :style="{ paddingLeft: `${row.depth * 12}px` }">{{ row.heading }}</td>
+                <td class="n">{{ shown(row, section) }}</td>
+                <td colspan="3"></td>
+              </tr>
+              <tr v-else>
+                <td class="under">
+                  <Field
+                    :model-value="row.topic.under?.join(' > ')"
+                    :label="`${row.topic.title}: under`"
+                    hide
+                    optional
+                    :placeholder="row.first ? 'heading > heading' : ''"
+                    :problem="draft.problemAt(`topics.${row.at}.under`)"
+                    @update:model-value="setUnder(row.topic, $event)"
+                  />
+                </td>
+                <td :style="{ paddingLeft: `${(row.topic.under?.length ?? 0) * 12}px` }">
+                  <Field
+                    v-model="row.topic.title"
+                    :label="`Topic ${row.at + 1}`"
+                    hide
+                    :problem="draft.problemAt(`topics.${row.at}.title`)"
+                    width="230px"
+                  />
+                </td>
+                <td class="n">
+                  <Field
+                    :model-value="shown(row.topic, section)"
+                    :label="`${row.topic.title}: share`"
+                    hide
+                    type="number"
+                    :problem="draft.problemAt(`topics.${row.at}.share`)"
+                    @update:model-value="setShare(row.topic, section, $event)"
+                  />
+                </td>
+                <td class="n">
+                  <Field
+                    :model-value="row.topic.hours"
+                    :label="`${row.topic.title}: hours to learn`"
+                    hide
+                    type="number"
+                    placeholder="auto"
+                    :problem="draft.problemAt(`topics.${row.at}.hours`)"
+                    @update:model-value="setOptional(row.topic, 'hours', $event)"
+                  />
+                </td>
+                <td>
+                  <button
+                    v-for="id in row.topic.prerequisites"
+                    :key="id"
+                    type="button"
+                    class="chip"
+                    :aria-label="`${row.topic.title} no longer comes after ${title(id)}`"
+                    @click="row.topic.prerequisites = row.topic.prerequisites.filter((one) => one !== id)"
                   >
-                    {{ other.title }}
-                  </option>
-                </select>
-              </td>
-              <td>
-                <v-btn size="small" variant="text" :aria-label="`Remove ${topic.title}`" @click="remove(at)"
-                  >Remove</v-btn
-                >
-              </td>
-            </tr>
+                    {{ title(id) }} ×
+                  </button>
+                  <select
+                    class="figure add"
+                    :aria-label="`${row.topic.title}: comes after`"
+                    @change="addPrerequisite(row.topic, $event)"
+                  >
+                    <option value="">+</option>
+                    <option
+                      v-for="other in format.topics.filter(({ id }) => id !== row.topic.id)"
+                      :key="other.id"
+                      :value="other.id"
+                    >
+                      {{ other.title }}
+                    </option>
+                  </select>
+                </td>
+                <td>
+                  <v-btn
+                    size="small"
+                    variant="text"
+                    :aria-label="`Remove ${row.topic.title}`"
+                    @click="remove(row.at)"
+                    >Remove</v-btn
+                  >
+                </td>
+              </tr>
+            </template>
           </tbody>
         </table>
       </div>
@@ -276,6 +315,10 @@ const takeAway = () =>
 </template>
 
 <style scoped>
+.heading td {
+  color: var(--soft);
+  font-weight: 500;
+}
 .under {
   min-width: 130px;
 }

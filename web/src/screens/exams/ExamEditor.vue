@@ -26,6 +26,7 @@ const chosen = ref(0)
 const tabs = ['Sections', 'Score', 'Blueprint', 'Books', 'Practice tests', 'Sittings and rules'] as const
 const tab = ref<(typeof tabs)[number]>('Sections')
 const message = ref('')
+const conflict = ref(false)
 // An edition that was just made opens with what it changes for the candidates.
 const made = useRoute().query.made !== undefined
 const savedWords = ref(made ? `Kept as edition ${props.exam.edition}; the one before stays as it was.` : '')
@@ -99,13 +100,22 @@ async function save(): Promise<void> {
   message.value = ''
   savedWords.value = ''
   const before = draft.saved.value
-  const answer = await draft
-    .save()
-    .catch(() => ({ exam: undefined, message: 'The server does not answer. What you typed is kept here.' }))
+  const answer = await draft.save().catch(() => ({
+    exam: undefined,
+    conflict: false,
+    message: 'The server does not answer. What you typed is kept here.',
+  }))
+  conflict.value = Boolean(answer.conflict)
   if (answer.message) message.value = answer.message
   if (!answer.exam) return
   if (answer.exam.id === before.id) savedWords.value = 'Saved.'
   else await router.replace({ name: 'exam', params: { examId: answer.exam.id }, query: { made: null } })
+}
+async function settle(mine: boolean): Promise<void> {
+  await draft.settle(mine)
+  conflict.value = false
+  message.value = ''
+  if (mine) await save()
 }
 const take = () =>
   download(
@@ -129,7 +139,13 @@ const take = () =>
       >
     </template>
     <div class="stack">
-      <p v-if="message" class="bad" role="alert">{{ message }}</p>
+      <p v-if="message" class="bad" role="alert">
+        {{ message }}
+        <template v-if="conflict">
+          <v-btn size="small" @click="settle(false)">Take theirs</v-btn>
+          <v-btn size="small" @click="settle(true)">Save mine over it</v-btn>
+        </template>
+      </p>
       <p v-if="savedWords" class="good" role="status">{{ savedWords }}</p>
       <p v-if="draft.restored && draft.dirty.value" class="small mark">
         These changes were not saved yet; they were kept in this browser.

@@ -21,6 +21,7 @@ export function examDraft(stored: StoredExam) {
   const dirty = ref(false)
   const history: string[] = []
   let last = JSON.stringify(state.format)
+  let conflictVersion = stored.version
 
   function check(): void {
     const text = JSON.stringify(state.format)
@@ -70,8 +71,18 @@ export function examDraft(stored: StoredExam) {
       state.format = plain(saved.value.format)
       version.value = saved.value.version
     },
+    /** After a conflict: what is stored takes the place of what was typed, or the next save goes over it. */
+    async settle(mine: boolean): Promise<void> {
+      if (mine) {
+        version.value = conflictVersion
+        return
+      }
+      saved.value = await call('readExam', { examId: saved.value.id })
+      version.value = saved.value.version
+      state.format = plain(saved.value.format)
+    },
     /** Saves; answers the exam that holds the format now, which is another one where a new edition was made. */
-    async save(): Promise<{ exam?: StoredExam; message?: string }> {
+    async save(): Promise<{ exam?: StoredExam; message?: string; conflict?: boolean }> {
       try {
         const exam = await call(
           'saveFormat',
@@ -86,9 +97,8 @@ export function examDraft(stored: StoredExam) {
       } catch (error) {
         if (!(error instanceof ApiFailure)) throw error
         const current = error.failure?.current as { version: number } | undefined
-        // The next save goes over what the other has made; the message has said so.
-        if (error.code === 'conflict' && current) version.value = current.version
-        return { message: error.message }
+        if (error.code === 'conflict' && current) conflictVersion = current.version
+        return { message: error.message, conflict: error.code === 'conflict' }
       }
     },
   }

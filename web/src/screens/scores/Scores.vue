@@ -137,6 +137,13 @@ const topics = computed(() => [...(analysis.value?.topics ?? [])].sort((a, b) =>
             </td>
             <td class="n">
               <strong>{{ test.composite }}</strong>
+              <div v-if="test.band || test.percentile !== undefined" class="small soft">
+                {{
+                  [test.band, test.percentile !== undefined && `above ${Math.round(test.percentile)}%`]
+                    .filter(Boolean)
+                    .join(', ')
+                }}
+              </div>
             </td>
             <td class="n actions">
               <v-btn variant="text" @click="edit(test.id)">Edit</v-btn
