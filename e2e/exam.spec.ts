@@ -239,7 +239,7 @@ test('a fifth exam, typed from a one-page description, then 100 items by keyboar
 
 test('a table that does not rise is refused with its row; the old one stays; undo brings back', async ({
   page,
-}) => {
+}, info) => {
   await makeAccount(page, 'EMPTY')
   await page.getByRole('link', { name: 'Exam formats' }).click()
   await page.getByRole('button', { name: 'Take Keeper of Garden Records' }).click()
@@ -282,6 +282,28 @@ test('a table that does not rise is refused with its row; the old one stays; und
   await page
     .getByRole('button', { name: 'Old names of plants no longer comes after Synonyms and sports' })
     .click()
+
+  // Blueprint and forms go out as CSV and come back the same; a faulty one is listed and changes nothing.
+  for (const [name, button, field] of [
+    ['Blueprint', 'As CSV', 'Topics as CSV'],
+    ['Practice tests', 'As CSV', 'Forms as CSV'],
+  ] as const) {
+    await part(page, name)
+    const download = async () => {
+      const waiting = page.waitForEvent('download')
+      await page.getByRole('button', { name: button }).click()
+      return readFileSync((await (await waiting).path())!)
+    }
+    const out = await download()
+    const file = info.outputPath('out.csv')
+    writeFileSync(file, out)
+    await page.getByLabel(field).setInputFiles(file)
+    expect((await download()).equals(out)).toBe(true)
+    writeFileSync(file, out.toString().replace('names', 'nowhere'))
+    await page.getByLabel(field).setInputFiles(file)
+    await expect(page.getByText('Nothing was taken from the file')).toBeVisible()
+    expect((await download()).equals(out)).toBe(true)
+  }
 
   await part(page, 'Books')
   await page.getByLabel('Read What they called it').check()

@@ -1,6 +1,6 @@
 import type { Counts, Diagnosis, ExamFormat, ItemGroup, SelfRating } from '@climber/contract'
 import { exp, square } from '../exact/functions'
-import { choicesOf, groupsOf } from '../scoring/raw'
+import { choicesOf, groupsMet, groupsOf } from '../scoring/raw'
 import { dayNumber } from '../time/day'
 import { type Estimate, type Evidence, type Observed, posteriorOf, priorStrength } from './posterior'
 
@@ -117,7 +117,11 @@ export function diagnose(exam: ExamFormat, diagnosis: Diagnosis): DiagnosisResul
     const fromTopics = [...topicEvidence.values()].reduce(add, nothing)
     const byGroup = groups.map((group) => ({
       ...sat.reduce(
-        (sum, { sections: counted, weight }) => add(sum, times(weight, evidenceOf(counted[group.id], group))),
+        (sum, { sections: counted, weight }) =>
+          // Counts of a second stage that the first one did not lead to are left from a slip of the pen.
+          groupsMet(section, counted).includes(group)
+            ? add(sum, times(weight, evidenceOf(counted[group.id], group)))
+            : sum,
         nothing,
       ),
       choices: group.kind === 'choice' && group.choices ? group.choices : Infinity,

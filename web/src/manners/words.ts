@@ -48,6 +48,9 @@ export const endOf = (start: string, minutes: number): string =>
 export const clockWords = (seconds: number): string =>
   `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`
 
+/** A score that may lie between two steps of its scale, such as a cut that moves. */
+export const scoreWords = (score: number): string => String(Number(score.toFixed(1)))
+
 export const rawWords = (raw: number): string => (Number.isInteger(raw) ? String(raw) : raw.toFixed(1))
 
 /** Deadline and fee of a sitting, as far as the exam format says them. */

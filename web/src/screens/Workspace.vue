@@ -4,7 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { mdiTrayArrowDown } from '@mdi/js'
 import { addressOf, type ApiFailure, call } from '../api'
 import { download, fileName } from '../manners/download'
-import { dateWords, distanceWords, percentWords } from '../manners/words'
+import { dateWords, distanceWords, percentWords, scoreWords } from '../manners/words'
 import { deletePlan } from '../stores/files'
 import { useSession } from '../stores/session'
 import { useWorkspace } from '../stores/workspace'
@@ -167,7 +167,7 @@ async function takeFile(): Promise<void> {
               </div>
               <div v-if="odds?.odds !== undefined && workspace.plan" class="small">
                 <strong data-testid="plan-odds">{{ percentWords(odds.odds) }}</strong> for
-                {{ odds.target }} if the plan is kept
+                {{ scoreWords(odds.target!) }} if the plan is kept
               </div>
               <div v-else class="small soft">no plan yet</div>
             </template>

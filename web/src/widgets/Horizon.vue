@@ -3,7 +3,7 @@ import { area, curveMonotoneX, line, scaleLinear } from 'd3'
 import { computed, ref } from 'vue'
 import type { Phase, PlanSession, PlanWeek } from '@climber/contract'
 import { type Analysis, dateOf, dayNumber } from '@climber/core'
-import { dateWords, durationWords } from '../manners/words'
+import { dateWords, durationWords, scoreWords } from '../manners/words'
 import { useWidth } from '../manners/size'
 
 /**
@@ -155,7 +155,7 @@ function key(event: KeyboardEvent): void {
       :width="width"
       :height="height"
       role="img"
-      :aria-label="`Expected score from ${dateWords(analysis.start)} to the exam${analysis.target === undefined ? '' : `, target ${analysis.target}`}. The table below has the figures.`"
+      :aria-label="`Expected score from ${dateWords(analysis.start)} to the exam${analysis.target === undefined ? '' : `, target ${scoreWords(analysis.target)}`}. The table below has the figures.`"
       @pointerdown="grab"
       @pointermove="drag"
       @pointerup="grabbed = undefined"
@@ -196,7 +196,7 @@ function key(event: KeyboardEvent): void {
           class="target"
         />
         <text :x="width - margin.right + 5" :y="y(analysis.target) + 4" class="target-word">
-          {{ analysis.target }}
+          {{ scoreWords(analysis.target) }}
         </text>
       </g>
       <g v-for="test in planned" :key="test.id">

@@ -3,7 +3,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { type Gap, itemsOf, type Verdict as VerdictFound } from '@climber/core'
 import Verdict from '../../widgets/Verdict.vue'
 import { newestOnly } from '../../manners/newest'
-import { dateWords, percentWords, rawWords, termsOf } from '../../manners/words'
+import { dateWords, percentWords, rawWords, scoreWords, termsOf } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import { core, plain } from '../../workers/core'
 import LossBudget from './LossBudget.vue'
@@ -148,8 +148,8 @@ const hoursWords = (value: number) =>
       <template v-if="whole.length > 1">
         <h2>Sharing the total between sections</h2>
         <p class="small soft">
-          For {{ Number(workspace.analysis!.goal.mean!.toFixed(1)) }} in all. Write what you count on in a
-          section below, and the last column says what each must give if the others give that.
+          For {{ scoreWords(workspace.analysis!.goal.mean!) }} in all. Write what you count on in a section
+          below, and the last column says what each must give if the others give that.
         </p>
         <div class="scroll">
           <table class="lines small" data-testid="sharing">
@@ -259,7 +259,7 @@ const hoursWords = (value: number) =>
             >
           </p>
           <p v-if="gap.mustGive" class="small soft">
-            For {{ workspace.analysis?.target }} in all it must give
+            For {{ scoreWords(workspace.analysis!.target!) }} in all it must give
             {{ Math.round(gap.mustGive.othersToday) }} if the others stay, or
             {{ Math.round(gap.mustGive.othersLater) }} if they rise too{{
               gap.cut === undefined ? '' : `; its cut is ${gap.cut}`

@@ -4,7 +4,7 @@ import { computed, onMounted, ref } from 'vue'
 import type { CandidateRow } from '@climber/contract'
 import { dayNumber } from '@climber/core'
 import { call } from '../../api'
-import { dateWords, distanceWords, durationWords, percentWords } from '../../manners/words'
+import { dateWords, distanceWords, durationWords, percentWords, scoreWords } from '../../manners/words'
 import { deleted, restorePlan } from '../../stores/files'
 import { useSession } from '../../stores/session'
 import PageFrame from '../../widgets/PageFrame.vue'
@@ -107,7 +107,7 @@ function gauge(row: CandidateRow) {
               :width="width"
               height="26"
               role="img"
-              :aria-label="`forecast ${Math.round(row.forecast!.mean)}, target ${row.target}`"
+              :aria-label="`forecast ${Math.round(row.forecast!.mean)}, target ${scoreWords(row.target!)}`"
             >
               <line :x1="gauge(row)!.low" :x2="gauge(row)!.high" y1="16" y2="16" class="range" />
               <line :x1="gauge(row)!.mean" :x2="gauge(row)!.mean" y1="9" y2="23" class="mean" />
@@ -118,7 +118,7 @@ function gauge(row: CandidateRow) {
               row.target === null ? 'Give a target' : 'Make the plan'
             }}</router-link>
             <div v-if="gauge(row)" class="small soft">
-              {{ Math.round(row.forecast!.mean) }} for {{ row.target }}
+              {{ Math.round(row.forecast!.mean) }} for {{ scoreWords(row.target!) }}
             </div>
           </td>
           <td class="n">

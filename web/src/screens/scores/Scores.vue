@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { StoredTest } from '@climber/contract'
-import { dateWords, percentWords, rawWords } from '../../manners/words'
+import { dateWords, percentWords, rawWords, scoreWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import Horizon from '../../widgets/Horizon.vue'
 import WhereFrom from '../../widgets/WhereFrom.vue'
@@ -67,7 +67,7 @@ const topics = computed(() => [...(analysis.value?.topics ?? [])].sort((a, b) =>
           ></span
         >
         <span v-if="odds.odds !== undefined"
-          ><strong>{{ percentWords(odds.odds) }}</strong> for {{ odds.target }}</span
+          ><strong>{{ percentWords(odds.odds) }}</strong> for {{ scoreWords(odds.target!) }}</span
         >
         <span v-if="odds.cuts.length" class="small soft cuts"
           >Cuts:
