@@ -18,6 +18,8 @@ const project = (name, extra = {}) => ({
 })
 
 export default {
+  // A cold machine makes its first tables and transforms within one hook.
+  testTimeout: 60_000,
   projects: [
     project('contract'),
     project('core', { setupFiles: ['<rootDir>/test/seed.ts'] }),

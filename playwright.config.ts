@@ -7,6 +7,8 @@ export default defineConfig({
   fullyParallel: false,
   retries: 0,
   timeout: 90_000,
+  // Two browsers, a database and three servers share two processors.
+  expect: { timeout: 15_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   // Times are measured alone, once nothing else keeps the processors busy.
   projects: [

@@ -189,3 +189,22 @@ test.describe('on a phone', () => {
     await expect(page.getByRole('gridcell', { name: 'Wed 19:00: not free' })).toBeVisible()
   })
 })
+
+test('the plan has a private calendar address, shown once, that ends when it is ended', async ({
+  page,
+  request,
+}) => {
+  await enterDemo(page, 'Corvane Tessel')
+  await openDemo(page, 'Maudra Okonby', 'Today')
+  await page.getByRole('button', { name: 'Take the plan with you' }).click()
+  await page.getByText('Calendar address', { exact: true }).click()
+  await page.getByRole('button', { name: 'Make an address' }).click()
+  const address = await page.getByRole('textbox', { name: 'Calendar address' }).inputValue()
+  expect(address).toMatch(/\/api\/feeds\/[\w-]{32}\/plan\.ics$/)
+  const read = await request.get(address)
+  expect(read.headers()['content-type']).toContain('text/calendar')
+  expect(await read.text()).toContain('BEGIN:VEVENT')
+  await page.getByRole('button', { name: 'End it' }).click()
+  await expect(page.getByRole('button', { name: 'Make an address' })).toBeVisible()
+  expect((await request.get(address)).status()).toBe(404)
+})

@@ -276,6 +276,28 @@ export const routes = {
     body: z.object({ file: ClimberFile, self: z.boolean().default(false) }),
     answer: Candidate,
   }),
+  /** A private address at which calendar programs read the plan. Asked for again, the one before ends. */
+  openFeed: route('POST', '/api/candidates/:candidateId/feed', 'candidate', {
+    params: candidate,
+    body: nothing,
+    answer: z.object({ token: z.string() }),
+  }),
+  closeFeed: route('DELETE', '/api/candidates/:candidateId/feed', 'candidate', {
+    params: candidate,
+    body: nothing,
+    answer: ok,
+  }),
+  feedState: route('GET', '/api/candidates/:candidateId/feed', 'candidate', {
+    params: candidate,
+    body: nothing,
+    answer: z.object({ since: z.string().nullable(), read: z.string().nullable() }),
+  }),
+  /** The calendar itself; whoever has the address may read it. */
+  readFeed: route('GET', '/api/feeds/:token/plan.ics', 'anyone', {
+    params: z.object({ token: z.string().min(20).max(60) }),
+    body: nothing,
+    answer: z.string(),
+  }),
   exportCalendar: route('GET', '/api/candidates/:candidateId/plan.ics', 'candidate', {
     params: candidate,
     body: nothing,

@@ -178,6 +178,13 @@ export function createApp(config: Config, database: Database, log: Logger): Expr
       logger: log,
       genReqId: () => randomUUID(),
       quietReqLogger: true,
+      // The address of a calendar is a secret: it stays out of the log.
+      serializers: {
+        req: (request: { url?: string }) => ({
+          ...request,
+          url: request.url?.replace(/^\/api\/feeds\/[^/]+/, '/api/feeds/-'),
+        }),
+      },
       customLogLevel: (_q, s, e) => (e || s.statusCode >= 500 ? 'error' : 'debug'),
     }),
   )

@@ -4,6 +4,7 @@ import type { Logger } from 'pino'
 import { up as foundation } from './migrations/0001-foundation'
 import { up as invitations } from './migrations/0002-invitations'
 import { up as examEditions } from './migrations/0003-exam-editions'
+import { up as feeds } from './migrations/0004-feeds'
 import { defineModels, type Models } from './models'
 
 /** In order; a migration that has landed is never edited, a new one is added. */
@@ -11,6 +12,7 @@ export const migrations = [
   { name: '0001-foundation', up: foundation },
   { name: '0002-invitations', up: invitations },
   { name: '0003-exam-editions', up: examEditions },
+  { name: '0004-feeds', up: feeds },
 ]
 
 export interface Database {

@@ -55,6 +55,7 @@ export async function dropEverything({ sequelize }: Database): Promise<void> {
     'web_sessions',
     'practice_tests',
     'invitations',
+    'feeds',
     'plan_sessions',
     'plans',
     'parts',

@@ -261,6 +261,52 @@ describe('the calendar file', () => {
   })
 })
 
+describe('the calendar at a private address', () => {
+  const feed = () => browser.send('post', at('/feed'))
+  const read = async (token: string) => {
+    const answer = await new Browser(app).send('get', `/api/feeds/${token}/plan.ics`)
+    return {
+      status: answer.status,
+      type: answer.headers['content-type'],
+      events:
+        answer.status === 200
+          ? new ICAL.Component(ICAL.parse(answer.text))
+              .getAllSubcomponents('vevent')
+              .map((event) => new ICAL.Event(event))
+          : [],
+    }
+  }
+  it('is read without signing in; a moved session is the same event, later in its sequence', async () => {
+    const { token } = (await feed()).body as { token: string }
+    const first = await read(token)
+    expect([first.status, first.type]).toEqual([200, 'text/calendar; charset=utf-8'])
+    const row = (await database.models.sessions.findOne({
+      where: { candidateId: candidate.id, status: 'planned' },
+    }))!
+    const document = { ...row.document, start: '15:35' }
+    await row.update({ document, start: '15:35', version: row.version + 1 })
+    const second = await read(token)
+    expect(second.events).toHaveLength(first.events.length)
+    const same = (events: ICAL.Event[]) => events.filter(({ uid }) => uid.startsWith(`${row.id}.`))
+    expect(same(second.events)).toHaveLength(1)
+    expect(same(second.events)[0]!.startDate.toJSDate().toISOString()).toContain('T15:35')
+    expect(same(second.events)[0]!.sequence).toBe(same(first.events)[0]!.sequence + 1)
+    expect((await browser.send('get', at('/feed'))).body).toMatchObject({ read: expect.any(String) })
+  })
+  it('ends when a new one is made, and when it is ended; the address itself is not stored', async () => {
+    const one = (await feed()).body.token as string
+    const two = (await feed()).body.token as string
+    expect((await read(one)).status).toBe(404)
+    expect((await read(two)).status).toBe(200)
+    const rows = await database.models.feeds.findAll()
+    expect(JSON.stringify(rows)).not.toContain(two)
+    await browser.send('delete', at('/feed'))
+    expect((await read(two)).status).toBe(404)
+    expect((await browser.send('get', at('/feed'))).body).toEqual({ since: null, read: null })
+    expect((await read('x'.repeat(32))).status).toBe(404)
+  })
+})
+
 describe('browser and server agree to the digit', () => {
   it('on everything that the core makes of a stored record', async () => {
     const row = (await database.models.candidates.findByPk(candidate.id))!

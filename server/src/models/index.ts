@@ -82,6 +82,13 @@ export interface InvitationRow extends Row<InvitationRow> {
   expires: Date
 }
 
+export interface FeedRow extends Row<FeedRow> {
+  candidateId: string
+  tokenHash: string
+  madeAt: Date
+  readAt: Date | null
+}
+
 // Sequelize writes into the definitions it is given, so each column gets its own.
 const id = () => ({ type: DataTypes.UUID, primaryKey: true })
 const reference = () => ({ type: DataTypes.UUID, allowNull: false })
@@ -177,6 +184,16 @@ export function defineModels(sequelize: Sequelize) {
         expires: { type: DataTypes.DATE, allowNull: false },
       },
       { ...plain, tableName: 'invitations' },
+    ),
+    feeds: sequelize.define<FeedRow>(
+      'feed',
+      {
+        candidateId: { ...reference(), primaryKey: true },
+        tokenHash: text(64),
+        madeAt: { type: DataTypes.DATE, allowNull: false },
+        readAt: { type: DataTypes.DATE, allowNull: true },
+      },
+      { ...plain, tableName: 'feeds' },
     ),
     tests: sequelize.define<TestRow>(
       'practiceTest',

@@ -1,6 +1,7 @@
 import type { Router } from 'express'
 import { planCalendar } from '../services/calendar'
 import type { Context } from '../services/context'
+import { closeFeed, feedState, openFeed, readFeed } from '../services/feed'
 import { makePlan, saveSession } from '../services/plan'
 import { bind } from './bind'
 
@@ -11,6 +12,17 @@ export function planRoutes(router: Router, context: Context): void {
   bind(router, context, 'saveSession', ({ candidate, params, body }) =>
     saveSession(context, candidate, params.sessionId, body),
   )
+  bind(router, context, 'openFeed', ({ candidate }) => openFeed(context, candidate))
+  bind(router, context, 'feedState', ({ candidate }) => feedState(context, candidate))
+  bind(router, context, 'closeFeed', async ({ candidate }) => {
+    await closeFeed(context, candidate)
+    return { ok: true as const }
+  })
+  bind(router, context, 'readFeed', async ({ params, response }) => {
+    const text = await readFeed(context, params.token)
+    response.type('text/calendar; charset=utf-8').set('cache-control', 'private, no-cache').send(text)
+    return undefined
+  })
   bind(router, context, 'exportCalendar', async ({ candidate, response }) => {
     const text = await planCalendar(context, candidate)
     response.type('text/calendar; charset=utf-8').attachment('plan.ics').send(text)

@@ -9,6 +9,7 @@ import { deletePlan } from '../stores/files'
 import { useSession } from '../stores/session'
 import { useWorkspace } from '../stores/workspace'
 import AccountMenu from '../widgets/AccountMenu.vue'
+import CalendarAddress from '../widgets/CalendarAddress.vue'
 import Horizon from '../widgets/Horizon.vue'
 import SaveState from '../widgets/SaveState.vue'
 
@@ -59,6 +60,7 @@ onBeforeUnmount(() => {
   clearInterval(clock)
 })
 
+const calendarOpen = ref(false)
 const invitation = ref<{ address?: string; problem?: string }>()
 async function inviteCandidate(): Promise<void> {
   try {
@@ -113,6 +115,7 @@ async function takeFile(): Promise<void> {
             :href="addressOf('exportCalendar', { candidateId: id })"
             download
           />
+          <v-list-item title="Calendar address" @click="calendarOpen = true" />
           <v-list-item title="Everything, as a Climber file" @click="takeFile" />
           <v-list-item
             v-if="!workspace.candidate?.mine"
@@ -124,6 +127,7 @@ async function takeFile(): Promise<void> {
       </v-menu>
       <AccountMenu v-if="session.user" />
     </header>
+    <CalendarAddress v-if="calendarOpen" :key="id" :candidate-id="id" @close="calendarOpen = false" />
     <div v-if="invitation" class="invitation row" role="status">
       <span v-if="invitation.problem" class="bad">{{ invitation.problem }}</span>
       <label v-else

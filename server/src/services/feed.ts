@@ -1,0 +1,41 @@
+import { createHash, randomBytes } from 'node:crypto'
+import type { CandidateRow } from '../models'
+import { notFound } from '../refusal'
+import { planCalendar } from './calendar'
+import type { Context } from './context'
+
+const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex')
+
+/** A new private address for this plan's calendar; the one before stops working. It is shown this once. */
+export async function openFeed(
+  { models, clock }: Context,
+  candidate: CandidateRow,
+): Promise<{ token: string }> {
+  const token = randomBytes(24).toString('base64url')
+  const madeAt = new Date(clock.now())
+  await models.feeds.upsert({ candidateId: candidate.id, tokenHash: hashOf(token), madeAt, readAt: null })
+  return { token }
+}
+
+export async function closeFeed({ models }: Context, candidate: CandidateRow): Promise<void> {
+  await models.feeds.destroy({ where: { candidateId: candidate.id } })
+}
+
+/** Whether there is an address, since when, and when a calendar program last read it. */
+export async function feedState({ models }: Context, candidate: CandidateRow) {
+  const feed = await models.feeds.findByPk(candidate.id)
+  return {
+    since: feed ? feed.madeAt.toISOString() : null,
+    read: feed?.readAt ? feed.readAt.toISOString() : null,
+  }
+}
+
+/** The calendar behind an address; whoever has the address may read it, nobody learns more. */
+export async function readFeed(context: Context, token: string): Promise<string> {
+  const { models, clock } = context
+  const feed = await models.feeds.findOne({ where: { tokenHash: hashOf(token) } })
+  const candidate = feed && (await models.candidates.findByPk(feed.candidateId))
+  if (!candidate) throw notFound()
+  await feed.update({ readAt: new Date(clock.now()) })
+  return planCalendar(context, candidate)
+}
