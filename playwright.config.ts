@@ -3,11 +3,11 @@ import { defineConfig } from '@playwright/test'
 export default defineConfig({
   testDir: 'e2e',
   globalSetup: './e2e/servers.ts',
-  workers: 2,
+  // One browser at a time: with a database and three servers beside it, two would only wait for each other.
+  workers: 1,
   fullyParallel: false,
   retries: 0,
-  timeout: 90_000,
-  // Two browsers, a database and three servers share two processors.
+  timeout: 180_000,
   expect: { timeout: 15_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   // Times are measured alone, once nothing else keeps the processors busy.

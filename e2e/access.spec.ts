@@ -64,8 +64,6 @@ const screens: [name: string, open: (page: Page) => Promise<void>][] = [
   ],
 ]
 
-test.describe.configure({ mode: 'parallel' })
-
 /** All rules, or some by name. */
 async function violations(page: Page, rules?: string[]) {
   const axe = new AxeBuilder({ page })

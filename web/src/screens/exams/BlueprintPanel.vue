@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import type { Section, Topic } from '@climber/contract'
 import { itemsOf, makeSum, readTopicLines, readTopics, slugOf, writeTopics } from '@climber/core'
-import { download, fileName } from '../../manners/download'
+import { chosenFile, download, fileName } from '../../manners/download'
 import FileProblems from '../../widgets/FileProblems.vue'
 import Field from '../../widgets/Field.vue'
 import type { Problem } from '../../stores/autosave'
@@ -114,7 +114,7 @@ function addPrerequisite(topic: Topic, event: Event): void {
   select.value = ''
 }
 async function bring(event: Event): Promise<void> {
-  const [file] = (event.target as HTMLInputElement).files ?? []
+  const file = chosenFile(event)
   if (!file) return
   const read = readTopics(await file.text(), draft.parsed.value)
   problems.value = read.problems.map(({ row, column, message }) => ({

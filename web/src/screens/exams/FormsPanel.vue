@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import type { Conversion, Form } from '@climber/contract'
 import { groupsOf, highestRaw, readForms, slugOf, writeForms } from '@climber/core'
-import { download, fileName } from '../../manners/download'
+import { chosenFile, download, fileName } from '../../manners/download'
 import FileProblems from '../../widgets/FileProblems.vue'
 import Field from '../../widgets/Field.vue'
 import type { Problem } from '../../stores/autosave'
@@ -61,7 +61,7 @@ function setKeys(form: Form, group: { id: string; kind: string }, event: Event):
   else delete form.items
 }
 async function bring(event: Event): Promise<void> {
-  const [file] = (event.target as HTMLInputElement).files ?? []
+  const file = chosenFile(event)
   if (!file) return
   const read = readForms(await file.text(), draft.parsed.value)
   problems.value = read.problems.map(({ row, column, message }) => ({

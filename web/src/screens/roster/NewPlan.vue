@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { chosenFile } from '../../manners/download'
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { ExamRow } from '@climber/contract'
@@ -78,7 +79,7 @@ async function begin(): Promise<void> {
   busy.value = false
 }
 async function bring(event: Event): Promise<void> {
-  const [file] = (event.target as HTMLInputElement).files ?? []
+  const file = chosenFile(event)
   if (!file) return
   problem.value = ''
   const read = await readClimberFile(file)

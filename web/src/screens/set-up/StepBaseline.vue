@@ -11,7 +11,7 @@ import {
   testsOf,
   writeResponses,
 } from '@climber/core'
-import { download } from '../../manners/download'
+import { chosenFile, download } from '../../manners/download'
 import { itemRows } from '../../manners/itemRows'
 import { percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
@@ -171,8 +171,7 @@ const setHalf = (event: Event) =>
 const reading = ref<number>()
 const found = ref<{ rows: number; problems: Problem[]; more: number; used: boolean }>()
 async function bring(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const [file] = input.files ?? []
+  const file = chosenFile(event)
   if (!file) return
   found.value = undefined
   reading.value = 0
@@ -199,7 +198,6 @@ async function bring(event: Event): Promise<void> {
     if (read.counted) takeCounted(read.responses, read.counted)
   } finally {
     reading.value = undefined
-    input.value = ''
   }
 }
 const takeAway = () =>

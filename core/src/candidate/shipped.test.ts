@@ -1,0 +1,206 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import path from 'node:path'
+import fc from 'fast-check'
+import {
+  ClimberFile,
+  type Counts,
+  countIssues,
+  type ExamFormat,
+  type ItemGroup,
+  parts,
+} from '@climber/contract'
+import { morning } from '../../test/fixture'
+import {
+  assess,
+  type CandidateRecord,
+  checkPlan,
+  compositeRange,
+  countResponses,
+  dateOf,
+  dayNumber,
+  explore,
+  gap,
+  groupsMet,
+  lettersOf,
+  makePlan,
+  planInput,
+  standing,
+  timetable,
+  whereYouStand,
+} from '../index'
+
+/** The laws of the models on each of the exams that ship: adaptive, written, weighted, by table. */
+const folder = path.join(process.cwd(), 'demo')
+const exams = readdirSync(folder)
+  .filter((name) => name.endsWith('.exam.climber.json'))
+  .map((name): [string, ExamFormat] => {
+    const { exam } = ClimberFile.parse(JSON.parse(readFileSync(path.join(folder, name), 'utf8')))
+    return [exam.title, exam]
+  })
+const today = '2030-01-15'
+const now = morning(today)
+
+/** Counts of a group at a rate of success, the rest wrong but for some blanks. */
+function countsAt({ kind, items, perRight }: ItemGroup, rate: number, blanks: number): Counts {
+  const blank = Math.floor(items * blanks * (1 - rate))
+  if (kind === 'written')
+    return { right: 0, wrong: 0, blank, notReached: 0, marks: Math.floor((items - blank) * perRight * rate) }
+  const right = Math.min(items - blank, Math.round(items * rate))
+  return { right, wrong: items - blank - right, blank, notReached: Math.floor(blank / 2) }
+}
+/** A paper sat at a rate of success, second stages as the first ones lead. */
+function paper(exam: ExamFormat, rate: number, blanks = 0.3): Record<string, Counts> {
+  const counts: Record<string, Counts> = {}
+  for (const section of exam.sections) {
+    for (const group of section.groups) counts[group.id] = countsAt(group, rate, blanks)
+    for (const group of groupsMet(section, counts)) counts[group.id] ??= countsAt(group, rate, blanks)
+  }
+  return counts
+}
+function record(exam: ExamFormat, rate: number, change: Partial<CandidateRecord> = {}): CandidateRecord {
+  const first = exam.sittings.map(({ date }) => date).sort()[0]!
+  const by = dayNumber(today) + 70 - dayNumber(first)
+  return {
+    // The first sitting ten weeks away, on any weekday.
+    exam: {
+      ...exam,
+      sittings: exam.sittings.map((one) => ({ ...one, date: dateOf(dayNumber(one.date) + by) })),
+    },
+    availability: parts.availability.parse({
+      windows: [1, 2, 4, 6].map((weekday) => ({ weekday, from: '12:00', to: '19:00' })),
+      minutesPerDay: 360,
+    }),
+    diagnosis: parts.diagnosis.parse({ date: '2030-01-10', sections: paper(exam, rate) }),
+    target: parts.target.parse({ scaled: compositeRange(exam).low * 0.4 + compositeRange(exam).high * 0.6 }),
+    settings: parts.settings.parse({}),
+    pacing: parts.pacing.parse({}),
+    examDay: parts.examDay.parse({}),
+    tests: [],
+    ...change,
+  }
+}
+
+describe.each(exams)('%s', (_, exam) => {
+  const rates = fc.tuple(
+    fc.double({ min: 0, max: 1, noNaN: true }),
+    fc.double({ min: 0, max: 1, noNaN: true }),
+  )
+
+  it('scores every paper inside its scale, and counts are accepted', () => {
+    fc.assert(
+      fc.property(rates, ([rate, blanks]) => {
+        const counts = paper(exam, rate, blanks)
+        expect(countIssues(exam, counts)).toEqual([])
+        const { low, high } = compositeRange(exam)
+        const found = standing(exam, counts)!
+        expect(found.composite).toBeGreaterThanOrEqual(low)
+        expect(found.composite).toBeLessThanOrEqual(high)
+      }),
+    )
+  })
+  it('a better paper never scores less, and never lowers the level', () => {
+    fc.assert(
+      fc.property(rates, ([a, b]) => {
+        const [worse, better] = [Math.min(a, b), Math.max(a, b)]
+        // Without blanks, so that more right is only ever fewer wrong.
+        const score = (rate: number) => standing(exam, paper(exam, rate, 0))!.composite
+        expect(score(better)).toBeGreaterThanOrEqual(score(worse))
+        const level = (rate: number) =>
+          assess(
+            record(exam, 0, {
+              diagnosis: parts.diagnosis.parse({ date: '2030-01-10', sections: paper(exam, rate, 0) }),
+            }),
+            now,
+          ).landscape.now.composite
+        expect(level(better)).toBeGreaterThanOrEqual(level(worse) - 1e-6)
+      }),
+      { numRuns: 40 },
+    )
+  })
+  it('odds fall as the target rises, and rise with the minutes a week', () => {
+    const base = record(exam, 0.55)
+    const { low, high } = compositeRange(exam)
+    const odds = (share: number, minutesMoreAWeek = 0) =>
+      explore(base, now, { scaled: low + share * (high - low), minutesMoreAWeek })!.odds!
+    const falling = [0.2, 0.4, 0.6, 0.8, 1].map((share) => odds(share))
+    falling.forEach((one, at) => at && expect(one).toBeLessThanOrEqual(falling[at - 1]! + 1e-12))
+    const risen = [0, 60, 240].map((minutes) => odds(0.7, minutes))
+    risen.forEach((one, at) => at && expect(one).toBeGreaterThanOrEqual(risen[at - 1]! - 1e-9))
+  })
+  it.each([undefined, ...(exam.accommodations ?? []).map(({ id }) => id)])(
+    'a plan with accommodation %s breaks no rule, its tests as long as the granted paper',
+    (accommodation) => {
+      const own = record(exam, 0.5, { settings: parts.settings.parse({ accommodation }) })
+      const assessment = assess(own, now)
+      const input = planInput(assessment, assessment.sitting!, 1)
+      const plan = makePlan(input)
+      expect(plan.sessions.some(({ kind }) => kind === 'learn' || kind === 'drill')).toBe(true)
+      expect(
+        checkPlan(
+          {
+            exam: input.exam,
+            sitting: assessment.sitting!,
+            today,
+            nowMinute: now.minute,
+            availability: own.availability,
+            settings: input.settings,
+            sat: input.sat,
+            measured: input.measured,
+            kept: [],
+            begun: [],
+          },
+          plan,
+        ),
+      ).toEqual([])
+      const day = timetable(own.exam, assessment.sitting!, own.examDay, own.settings)
+      const whole = plan.sessions.find(({ kind, sections }) => kind === 'test' && !sections)
+      const sat = day.filter(({ what }) => what === 'section' || what === 'break')
+      if (whole) expect(whole.minutes).toBe(sat.reduce((sum, { minutes }) => sum + minutes!, 0))
+    },
+  )
+  it('what each section must give is within the composite’s reach of the target', () => {
+    const found = gap(record(exam, 0.6), now)
+    for (const section of found.sections) {
+      expect(section.high).toBeGreaterThan(section.low)
+      if (section.rawNeeded !== undefined)
+        expect(section.rawNeeded).toBeLessThanOrEqual(section.fullMarks + 1e-9)
+      // What the others give later is at least what they give today, so less is left to ask.
+      if (section.mustGive)
+        expect(section.mustGive.othersLater).toBeLessThanOrEqual(section.mustGive.othersToday + 1e-6)
+    }
+    expect(found.topics.reduce((sum, { hours }) => sum + hours, 0)).toBeCloseTo(found.hours, 6)
+  })
+  it('where the candidate stands lies inside its own range, for sections and topics', () => {
+    const found = whereYouStand(record(exam, 0.45), now)
+    for (const { mean, low, high } of [...found.sections, ...found.topics]) {
+      expect(low).toBeLessThan(mean)
+      expect(mean).toBeLessThan(high)
+    }
+    expect(found.telling.sdAfter).toBeLessThan(found.telling.sd)
+    for (const chapter of found.chapters) expect(chapter.pointsPerPage).toBeGreaterThanOrEqual(0)
+  })
+  it('item responses make the counts that they are', () => {
+    const slots = countResponses(exam, []).slots.length
+    const responses = Array.from({ length: slots + 40 }, (_, at) => ({
+      item: at + 1,
+      answer: at % 3 ? 'A' : '1',
+      key: 'A',
+    }))
+    const first = countResponses(exam, responses)
+    const usable = first.slots.map(({ item, group }) => ({
+      item,
+      key: group.kind === 'numeric' ? '7' : 'A',
+      answer:
+        group.kind === 'written'
+          ? '1'
+          : group.kind === 'numeric'
+            ? item % 2
+              ? '7'
+              : '8'
+            : lettersOf(group.choices!)[item % 3]!,
+    }))
+    const { sections } = countResponses(exam, usable)
+    expect(countIssues(exam, sections)).toEqual([])
+    expect(standing(exam, sections)).toBeDefined()
+  })
+})
