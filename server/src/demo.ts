@@ -3,15 +3,11 @@ import { readFile } from 'node:fs/promises'
 import path from 'node:path'
 import { QueryTypes } from 'sequelize'
 import { ClimberFile } from '@climber/contract'
-import { examFile, scenario } from '../../demo/scenario'
+import { scenario } from '../../demo/scenario'
 import { demoAccounts, signUp } from './services/account'
 import type { Context } from './services/context'
 import { createExam, listSamples } from './services/exam'
 import { importFile } from './services/file'
-
-/** The exam that the demo's candidates prepare for. */
-const demoExam = async ({ samples }: Context): Promise<string> =>
-  ClimberFile.parse(JSON.parse(await readFile(path.join(samples!, examFile), 'utf8'))).exam.title
 
 /** Loads the demo scenario, unless today's is there already. Earlier days' demo data is dropped first. */
 export async function loadDemo(context: Context): Promise<void> {
@@ -27,15 +23,16 @@ export async function loadDemo(context: Context): Promise<void> {
   for (const { email, name } of demoAccounts)
     users.set(email, (await signUp(context, { email, name, password: `${randomUUID()}${randomUUID()}` })).id)
   const tutor = users.get('tutor@demo.example')!
-  for (const { file, email } of await scenario(today, async (name) =>
+  const lives = await scenario(today, async (name) =>
     ClimberFile.parse(JSON.parse(await readFile(path.join(samples!, name), 'utf8'))),
-  )) {
+  )
+  for (const { file, email } of lives) {
     const candidate = await importFile(context, tutor, randomUUID(), file, { self: false })
     await models.candidates.update({ userId: users.get(email)! }, { where: { id: candidate.id } })
   }
   // The other exams that ship, for the tutor to look into.
-  const theirs = await demoExam(context)
   for (const { file } of await listSamples(context))
-    if (file.exam.title !== theirs) await createExam(context, tutor, randomUUID(), file.exam)
+    if (!lives.some((life) => life.file.exam.title === file.exam.title))
+      await createExam(context, tutor, randomUUID(), file.exam)
   await sequelize.query("REPLACE INTO facts (name, value) VALUES ('demo', ?)", { replacements: [today] })
 }

@@ -7,7 +7,7 @@ import {
   convert,
   diagnose,
   exp,
-  expectedRaw,
+  expectedRawOf,
   gainsAt,
   knowledgeAfter,
   Landscape,
@@ -28,9 +28,11 @@ describe('levels', () => {
     const [names, ledgers] = gardenExam.sections
     const known = gardenExam.topics.map(() => 0.6)
     const levels = all.levels(known)
-    expect(convert(names!.conversion, expectedRaw(names!, 0.6))).toBe(Math.round(levels.sections[0]!))
+    expect(convert(names!.conversion, expectedRawOf(names!.groups, 0.6))).toBe(
+      Math.round(levels.sections[0]!),
+    )
     expect(levels.composite).toBeCloseTo(levels.sections[0]! + levels.sections[1]!, 12)
-    expect(expectedRaw(ledgers!, 1)).toBe(30)
+    expect(expectedRawOf(ledgers!.groups, 1)).toBe(30)
   })
   it('rise with what is known of any topic', () => {
     const all = landscape()

@@ -1,6 +1,6 @@
 import type { Conversion, ItemGroup, Section, Stage } from '@climber/contract'
 import { convert } from './conversion'
-import { highestRaw, itemsOf, rawOfGroup } from './raw'
+import { itemsOf, rawOfGroup } from './raw'
 
 /** Raw scores are told apart to a millionth of a mark. */
 const grain = 1e6
@@ -90,9 +90,6 @@ export function stageNeeds(
     return { stage: stage.id, first: at === 0 ? undefined : here[0], raw }
   })
 }
-
-/** Marks that may be lost over a whole section for a raw score; what blanks earn is not counted. */
-export const marksToLose = (section: Section, raw: number): number => highestRaw(section) - raw
 
 /**
  * For each number of wrong answers, the most blanks that still reach `scaled`: `[{ wrong, blank }]`, wrong from 0 up to

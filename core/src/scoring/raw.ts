@@ -57,6 +57,10 @@ export const itemsOf = (section: Section): number => Math.max(...waysThrough(sec
 const fullMarks = (groups: ItemGroup[]): number =>
   groups.reduce((sum, group) => sum + group.items * group.perRight, 0)
 
+/** What a section scores at worst: every item answered wrong. */
+export const lowestRaw = (section: Section): number =>
+  -groupsOf(section).reduce((sum, group) => sum + (group.items || 0) * (group.perWrong || 0), 0)
+
 export const highestRaw = (section: Section): number => Math.max(...waysThrough(section).map(fullMarks))
 
 /**
@@ -76,9 +80,6 @@ export const expectedRawOf = (groups: ItemGroup[], known: number): number =>
     (sum, group) => sum + group.items * (known * group.perRight + (1 - known) * blindGuess(group)),
     0,
   )
-
-/** The same for a section that is not adaptive, or the first stage of one that is. */
-export const expectedRaw = (section: Section, known: number): number => expectedRawOf(section.groups, known)
 
 /** Options of the items of `groups`, as the mean chance of a guess has it; infinite where nothing can be guessed. */
 export function choicesOf(groups: ItemGroup[]): number {

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { scaleLinear } from 'd3'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { WhereYouStand } from '@climber/core'
 import { newestOnly } from '../../manners/newest'
 import { dateWords, percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
+import KnownRange from '../../widgets/KnownRange.vue'
 import WhereFrom from '../../widgets/WhereFrom.vue'
 import { core, plain } from '../../workers/core'
 
@@ -40,7 +40,6 @@ const topics = computed(() =>
 const widest = computed(() => Math.max(0.01, ...topics.value.map(({ share }) => share)))
 const titles = computed(() => new Map(topics.value.map(({ topic, title }) => [topic, title])))
 const barWidth = 180
-const x = scaleLinear([0, 1], [4, barWidth - 4])
 const evidence = ({ evidence: { right, wrong, skipped } }: WhereYouStand['topics'][number]) => {
   const all = right + wrong + skipped
   return all ? `${Number(right.toFixed(1))} of ${Number(all.toFixed(1))}` : '–'
@@ -109,16 +108,14 @@ const asked = computed(
               <td class="n">{{ Number(section.right.toFixed(1)) || '–' }}</td>
               <td class="n">{{ section.notReached || '–' }}</td>
               <td>
-                <svg
+                <KnownRange
+                  :mean="section.mean"
+                  :low="section.low"
+                  :high="section.high"
                   :width="barWidth"
-                  height="16"
                   role="img"
                   :aria-label="`known ${percentWords(section.mean)}, between ${percentWords(section.low)} and ${percentWords(section.high)}`"
-                >
-                  <line :x1="x(0)" :x2="x(1)" y1="8" y2="8" class="axis" />
-                  <line :x1="x(section.low)" :x2="x(section.high)" y1="8" y2="8" class="range" />
-                  <circle :cx="x(section.mean)" cy="8" r="4" class="mean" />
-                </svg>
+                />
               </td>
               <td class="n">
                 <strong>{{ Math.round(section.scaled.mean) }}</strong>
@@ -187,11 +184,13 @@ const asked = computed(
               <td class="n">{{ evidence(topic) }}</td>
               <td>{{ topic.rating ? (ratingWords[topic.rating] ?? topic.rating) : '–' }}</td>
               <td class="known">
-                <svg :width="barWidth" height="16" aria-hidden="true">
-                  <line :x1="x(0)" :x2="x(1)" y1="8" y2="8" class="axis" />
-                  <line :x1="x(topic.low)" :x2="x(topic.high)" y1="8" y2="8" class="range" />
-                  <circle :cx="x(topic.mean)" cy="8" r="4" class="mean" />
-                </svg>
+                <KnownRange
+                  :mean="topic.mean"
+                  :low="topic.low"
+                  :high="topic.high"
+                  :width="barWidth"
+                  aria-hidden="true"
+                />
                 <span class="small">{{ percentWords(topic.mean) }}</span>
                 <span class="only-reader"
                   >, between {{ percentWords(topic.low) }} and {{ percentWords(topic.high) }}</span
@@ -236,17 +235,6 @@ const asked = computed(
 <style scoped>
 .level {
   font-size: 44px;
-}
-.axis {
-  stroke: var(--hair);
-}
-.range {
-  stroke: var(--water);
-  stroke-width: 6;
-  stroke-opacity: 0.35;
-}
-.mean {
-  fill: var(--water);
 }
 .share {
   fill: var(--lichen);

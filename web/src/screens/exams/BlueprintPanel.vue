@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { Section, Topic } from '@climber/contract'
 import { itemsOf, makeSum, readTopicLines, readTopics, slugOf, writeTopics } from '@climber/core'
 import { chosenFile, download, fileName } from '../../manners/download'
+import { rowProblems } from '../../manners/rowProblems'
 import FileProblems from '../../widgets/FileProblems.vue'
 import Field from '../../widgets/Field.vue'
 import type { Problem } from '../../stores/autosave'
@@ -117,10 +118,7 @@ async function bring(event: Event): Promise<void> {
   const file = chosenFile(event)
   if (!file) return
   const read = readTopics(await file.text(), draft.parsed.value)
-  problems.value = read.problems.map(({ row, column, message }) => ({
-    field: `row ${row}${column ? `, ${column}` : ''}`,
-    message,
-  }))
+  problems.value = rowProblems(read.problems)
   if (!read.problems.length) format.value.topics = read.topics
 }
 const takeAway = () =>
@@ -335,14 +333,8 @@ const takeAway = () =>
 .add {
   width: 42px;
 }
-.typed {
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--hair);
-  width: 320px;
-  max-width: 80vw;
-  padding: 4px 6px;
+textarea {
+  width: min(320px, 80vw);
 }
 summary {
   cursor: pointer;

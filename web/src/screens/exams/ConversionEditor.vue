@@ -119,7 +119,7 @@ onUpdated(wire)
     <label class="stack">
       <span class="small soft">{{ title }}: raw and scaled, a line each</span>
       <textarea
-        class="figure"
+        class="typed"
         rows="7"
         spellcheck="false"
         :value="text"
@@ -180,15 +180,7 @@ onUpdated(wire)
   align-items: start;
 }
 textarea {
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--hair);
   width: 150px;
-  padding: 4px 6px;
-}
-textarea[aria-invalid='true'] {
-  border-color: var(--clay);
 }
 .ground {
   fill: var(--paper);

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Conversion, Form } from '@climber/contract'
-import { groupsOf, highestRaw, readForms, slugOf, writeForms } from '@climber/core'
+import { groupsOf, highestRaw, lowestRaw, readForms, slugOf, writeForms } from '@climber/core'
 import { chosenFile, download, fileName } from '../../manners/download'
+import { rowProblems } from '../../manners/rowProblems'
 import FileProblems from '../../widgets/FileProblems.vue'
 import Field from '../../widgets/Field.vue'
 import type { Problem } from '../../stores/autosave'
@@ -20,7 +21,7 @@ const tables = computed(() =>
       id,
       title,
       conversion: conversion as Conversion,
-      lowest: -groupsOf(section).reduce((sum, group) => sum + group.items * group.perWrong, 0),
+      lowest: lowestRaw(section),
       highest: highestRaw(section),
     })),
   ),
@@ -64,10 +65,7 @@ async function bring(event: Event): Promise<void> {
   const file = chosenFile(event)
   if (!file) return
   const read = readForms(await file.text(), draft.parsed.value)
-  problems.value = read.problems.map(({ row, column, message }) => ({
-    field: `row ${row}${column ? `, ${column}` : ''}`,
-    message,
-  }))
+  problems.value = rowProblems(read.problems)
   if (read.problems.length) return
   // The table holds no answer keys; those of forms that stay are kept.
   const before = new Map(format.value.forms.map((form) => [form.id, form.items]))

@@ -199,7 +199,7 @@ function removeBand(at: number): void {
       </template>
       <label v-if="format.movingCut?.kind === 'past'" class="field"
         ><span class="small soft">Year and cut, a line each</span>
-        <textarea class="figure rows" rows="4" :value="pastText" aria-label="Past cuts" @change="setPast" />
+        <textarea class="typed rows" rows="4" :value="pastText" aria-label="Past cuts" @change="setPast" />
       </label>
       <span v-if="cut" class="small">Expected {{ cut.mean.toFixed(1) }} ± {{ cut.sd.toFixed(1) }}</span>
       <span v-for="one in draft.within('movingCut')" :key="one.field" class="bad small">{{
@@ -233,7 +233,7 @@ function removeBand(at: number): void {
       <label class="field"
         ><span class="small soft">Percentiles: score and per cent below it, a line each</span>
         <textarea
-          class="figure rows"
+          class="typed rows"
           rows="4"
           :value="percentileText"
           aria-label="Percentiles"
@@ -249,11 +249,6 @@ function removeBand(at: number): void {
 
 <style scoped>
 .rows {
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--hair);
   width: 190px;
-  padding: 4px 6px;
 }
 </style>

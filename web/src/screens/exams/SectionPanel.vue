@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Section, Stage } from '@climber/contract'
-import { groupsOf, highestRaw, slugOf } from '@climber/core'
+import { groupsOf, highestRaw, lowestRaw, slugOf } from '@climber/core'
 import Field from '../../widgets/Field.vue'
 import ConversionEditor from './ConversionEditor.vue'
 import { setOptional, useDraft } from './draft'
@@ -15,9 +15,7 @@ const section = computed(() => format.value.sections[props.at]!)
 const path = computed(() => `sections.${props.at}`)
 const problem = (field: string) => draft.problemAt(`${path.value}.${field}`)
 const taken = computed(() => format.value.sections.flatMap((one) => groupsOf(one).map(({ id }) => id)))
-const lowest = computed(
-  () => -groupsOf(section.value).reduce((sum, group) => sum + (group.items || 0) * (group.perWrong || 0), 0),
-)
+const lowest = computed(() => lowestRaw(section.value))
 const highest = computed(() => highestRaw(section.value) || 1)
 const isLast = computed(() => props.at === format.value.sections.length - 1)
 

@@ -201,12 +201,12 @@ function removeGrant(at: number): void {
     <div class="fields">
       <label class="field"
         ><span class="small soft">Tools that are permitted, a line each</span>
-        <textarea class="figure rows" rows="3" :value="lines(format.tools)" @change="setTools" />
+        <textarea class="typed rows" rows="3" :value="lines(format.tools)" @change="setTools" />
       </label>
       <label class="field"
         ><span class="small soft">Forbidden, a line each</span>
         <textarea
-          class="figure rows"
+          class="typed rows"
           rows="3"
           :value="lines(format.forbidden)"
           @change="format.forbidden = listed($event)"
@@ -261,11 +261,6 @@ function removeGrant(at: number): void {
 
 <style scoped>
 .rows {
-  font: inherit;
-  color: inherit;
-  background: var(--paper);
-  border: 1px solid var(--hair);
   width: min(320px, 80vw);
-  padding: 4px 6px;
 }
 </style>

@@ -12,10 +12,12 @@ import {
   writeResponses,
 } from '@climber/core'
 import { chosenFile, download } from '../../manners/download'
+import { rowProblems } from '../../manners/rowProblems'
 import { itemRows } from '../../manners/itemRows'
 import { percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import CountsRow from '../../widgets/CountsRow.vue'
+import KnownRange from '../../widgets/KnownRange.vue'
 import FileProblems from '../../widgets/FileProblems.vue'
 import type { Problem } from '../../stores/autosave'
 import { plain, readInWorker } from '../../workers/core'
@@ -190,10 +192,7 @@ async function bring(event: Event): Promise<void> {
       rows: read.rows,
       used: !read.problems.length,
       more: read.more,
-      problems: read.problems.map(({ row, column, message }) => ({
-        field: `row ${row}${column ? `, ${column}` : ''}`,
-        message,
-      })),
+      problems: rowProblems(read.problems),
     }
     if (read.counted) takeCounted(read.responses, read.counted)
   } finally {
@@ -374,23 +373,15 @@ const takeAway = () =>
               />
             </td>
             <td>
-              <svg
+              <KnownRange
                 v-if="lines.get(topic.id)"
-                width="104"
-                height="14"
+                :mean="lines.get(topic.id)!.mean"
+                :low="lines.get(topic.id)!.low"
+                :high="lines.get(topic.id)!.high"
+                :width="104"
                 role="img"
                 :aria-label="`known ${percentWords(lines.get(topic.id)!.mean)}`"
-              >
-                <line x1="2" x2="102" y1="7" y2="7" class="axis" />
-                <line
-                  :x1="2 + 100 * lines.get(topic.id)!.low"
-                  :x2="2 + 100 * lines.get(topic.id)!.high"
-                  y1="7"
-                  y2="7"
-                  class="range"
-                />
-                <circle :cx="2 + 100 * lines.get(topic.id)!.mean" cy="7" r="3.4" class="mean" />
-              </svg>
+              />
               <span v-if="problemAt(`${path}topics.${topic.id}`)" class="bad small">{{
                 problemAt(`${path}topics.${topic.id}`)
               }}</span>
@@ -409,16 +400,5 @@ th[scope='row'] {
 }
 .topics .figure {
   width: 46px;
-}
-.axis {
-  stroke: var(--hair);
-}
-.range {
-  stroke: var(--water);
-  stroke-width: 5;
-  stroke-opacity: 0.4;
-}
-.mean {
-  fill: var(--water);
 }
 </style>
