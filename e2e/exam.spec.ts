@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { expect, type Page, test } from '@playwright/test'
 import { type ClimberFile } from '@climber/contract'
-import { at, beginPlan, enterDemo, makeAccount, paint, saved } from './steps'
+import { at, beginPlan, enterDemo, makeAccount, paint, saved, screenLink } from './steps'
 
 const part = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Parts of the exam format' }).getByRole('button', { name }).click()
@@ -352,7 +352,7 @@ test('a format in use: what a change means, a new edition, and moving a candidat
   await expect(page.getByText('moved', { exact: true })).toBeVisible()
   await page.getByRole('link', { name: 'Plans' }).click()
   await page.getByRole('link', { name: 'Tamsel Orrin' }).click()
-  await page.getByRole('link', { name: 'Set-up' }).click()
+  await screenLink(page, 'Set-up').click()
   await page.getByRole('tab', { name: 'Target' }).click()
   await expect(page.getByText('the pass mark is 310')).toBeVisible()
 })

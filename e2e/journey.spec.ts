@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import ICAL from 'ical.js'
 import { expect, test } from '@playwright/test'
-import { beginPlan, fillCounts, makeAccount, numberIn, paint, saved } from './steps'
+import { beginPlan, fillCounts, makeAccount, numberIn, paint, saved, screenLink } from './steps'
 
 test('from an empty account to a logged score that moves the forecast, and on to another server', async ({
   page,
@@ -46,12 +46,12 @@ test('from an empty account to a logged score that moves the forecast, and on to
   await page.getByRole('button', { name: 'Stop: done' }).click()
   await expect(page.getByText('35 min of')).toBeVisible()
 
-  await page.getByRole('link', { name: 'Pacing' }).click()
+  await screenLink(page, 'Pacing').click()
   await page.getByLabel('Kept back for transfer and checking, minutes').fill('4')
   await expect(page.getByTestId('checkpoints')).toContainText('56:00')
   await saved(page)
 
-  await page.getByRole('link', { name: 'Scores' }).click()
+  await screenLink(page, 'Scores').click()
   const before = await numberIn(page.getByTestId('forecast'))
   await page.getByRole('button', { name: 'Log a test' }).click()
   const dialog = page.getByRole('dialog')
@@ -67,7 +67,7 @@ test('from an empty account to a logged score that moves the forecast, and on to
   await expect.poll(() => numberIn(page.getByTestId('forecast'))).toBeGreaterThan(before + 5)
   const forecast = await page.getByTestId('forecast').textContent()
 
-  await page.getByRole('link', { name: 'Exam day' }).click()
+  await screenLink(page, 'Exam day').click()
   await expect(page.getByText('Leave home')).toBeVisible()
   await page.getByLabel('Admission slip').check()
   await saved(page)

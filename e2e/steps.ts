@@ -10,14 +10,15 @@ export async function enterDemo(page: Page, who: string): Promise<void> {
   await page.waitForURL(`${at('DEMO')}/`)
 }
 
+/** A screen's own link; an empty screen may offer a second way there, which is not meant. */
+export const screenLink = (page: Page, screen: string): Locator =>
+  page.getByRole('navigation', { name: 'Screens' }).getByRole('link', { name: screen, exact: true })
+
 /** Opens a screen of a demo candidate, as their tutor, by the links a person uses. */
 export async function openDemo(page: Page, candidate: string, screen: string): Promise<void> {
   await page.goto(`${at('DEMO')}/`)
   await page.getByRole('link', { name: candidate }).click()
-  await page
-    .getByRole('navigation', { name: 'Screens' })
-    .getByRole('link', { name: screen, exact: true })
-    .click()
+  await screenLink(page, screen).click()
   await expect(page.getByTestId('plan-odds').or(page.getByTestId('forecast')).first()).toBeVisible()
 }
 
