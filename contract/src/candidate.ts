@@ -11,7 +11,15 @@ export const Availability = z
   .looseObject({
     zone: Zone.default('Etc/UTC'),
     windows: z
-      .array(z.intersection(z.object({ weekday: Weekday }), Window))
+      .array(
+        z.intersection(
+          z.object({
+            weekday: Weekday,
+            light: z.boolean().optional().describe('a commute or the like: only light work'),
+          }),
+          Window,
+        ),
+      )
       .max(200)
       .default([]),
     exceptions: z
@@ -26,7 +34,19 @@ export const Availability = z
       .max(900, 'at most 900 minutes')
       .default(240),
     daysPerWeek: z.number().int().min(1, 'at least one day').max(7, 'a week has 7 days').default(6),
+    minutesPerWeek: z
+      .number()
+      .int()
+      .min(15, 'at least 15 minutes')
+      .max(6300, 'at most 6300 minutes')
+      .optional()
+      .describe('no cap on the week when absent'),
     nights: z.boolean().default(false).describe('sessions between 23:00 and 06:00 are allowed'),
+    keepWarm: z
+      .boolean()
+      .optional()
+      .describe('a quarter of an hour on days that hold nothing else and have the time'),
+    best: Window.optional().describe('the hours of the day in which new and hard work goes best'),
   })
   .superRefine((availability, context) => {
     const overlap = (windows: Window[], path: (string | number)[]) => {
@@ -136,6 +156,50 @@ export const Target = z.looseObject({
   sitting: Slug.optional(),
 })
 
+/** When something else is on: dated, in the candidate's zone, an all-day event as 00:00 to 24:00. */
+export const Busy = z.intersection(z.object({ date: PlainDate }), Window)
+
+/** A calendar of commitments. Only when one is busy is kept, never with what. */
+export const BusyCalendar = z.looseObject({
+  id: Uuid,
+  title: Title,
+  address: z
+    .url({ protocol: /^https?$/, error: 'an address that begins with https://' })
+    .max(2000)
+    .optional()
+    .describe('where it is read again; it stays on this server and is left out of Climber files'),
+  readAt: z.iso.datetime(),
+  events: z.number().int().min(0),
+  busy: z.array(Busy).max(20_000, 'at most 20 000 busy spans'),
+})
+
+export const Commitments = z.looseObject({ calendars: z.array(BusyCalendar).max(20).default([]) })
+
+/** A stretch of the plan with its own rhythm; shares are of the days before the taper. */
+export const StageSetting = z.object({
+  name: z.string().trim().min(1, 'write a name').max(40),
+  share: z.number('write a share').gt(0, 'more than 0').max(1),
+  testEvery: z
+    .number('write days')
+    .int()
+    .min(0)
+    .max(120)
+    .describe('days from one test to the next; 0 for no tests'),
+  rehearsal: z.boolean().describe("the publisher's tests may be used here"),
+  mixedEvery: z.number().int().min(2).max(50).optional().describe('one study session in so many is mixed'),
+})
+
+/** The schools of preparation that can be chosen between; absent, the first of each is meant. */
+export const Schools = z.object({
+  firstTest: z.enum(['at once', 'after the first read']).optional(),
+  order: z.enum(['yield', 'weakest', 'easiest section', 'book']).optional(),
+  tests: z.enum(['by lead time', 'weekly', 'few, then often', 'near the end']).optional(),
+  review: z.enum(['misses, doubtful and lucky', 'misses', 'every question']).optional(),
+  mistakes: z.enum(['cause', 'full note']).optional(),
+  lastDays: z.enum(['stop', 'light work to the eve']).optional(),
+  subjects: z.enum(['mixed', 'a section a week']).optional(),
+})
+
 /** How the plan is made; every default is the stated one of docs/models.md. */
 export const Settings = z.looseObject({
   sessionMinutes: z.number().int().min(20, 'at least 20').max(180, 'at most 180').default(50),
@@ -152,6 +216,33 @@ export const Settings = z.looseObject({
     .describe('extra time granted, 1.25 is a quarter more'),
   accommodation: Slug.optional().describe("one of the exam format's; it takes the place of timeFactor"),
   topicHours: z.record(Slug, z.number().positive().max(500)).default({}),
+  schools: Schools.optional(),
+  stages: z
+    .array(StageSetting)
+    .min(1)
+    .max(8)
+    .refine((stages) => stages.reduce((sum, { share }) => sum + share, 0) <= 1.0001, {
+      message: 'the shares of the stages add up to more than the whole',
+    })
+    .optional()
+    .describe('in place of the stages that the lead time gives'),
+  rehearsals: z
+    .array(z.number().int().min(1).max(400))
+    .max(10)
+    .optional()
+    .describe('days before the exam at which a full rehearsal is wished for'),
+  resitFirst: z.boolean().optional().describe('the first test sat again near the end'),
+  retestDays: z
+    .number()
+    .int()
+    .min(2)
+    .max(60)
+    .nullable()
+    .optional()
+    .describe(
+      'days after a review until what was missed is tried again; 7 when absent, no retests when null',
+    ),
+  visit: z.boolean().optional().describe('a trip to see the place of the exam'),
 })
 
 export const SectionPacing = z.object({
@@ -184,12 +275,41 @@ export const ExamDay = z.looseObject({
   packed: z.array(Slug).default([]),
 })
 
-export const Materials = z.looseObject({
-  items: z
-    .array(z.looseObject({ title: Title }))
-    .max(500)
-    .default([]),
+/** A stretch of a book. */
+export const ShelfChapter = z.object({
+  title: z.string().max(200),
+  pages: z.number('write pages').min(0).max(5000),
+  topics: z.array(Slug).max(60).default([]),
 })
+
+/**
+ * Something to learn from. What is counted depends on the kind: chapters with pages for a book, questions for a bank,
+ * minutes for a recording; a test is a form of the exam format, or one that it does not know.
+ */
+export const ShelfItem = z.looseObject({
+  id: Slug.optional(),
+  title: Title,
+  kind: z.enum(['book', 'bank', 'recording', 'test']).optional(),
+  chapters: z.array(ShelfChapter).max(200).optional(),
+  inOrder: z.boolean().optional().describe('its chapters build on each other'),
+  questions: z.number().int().min(1).max(100_000).optional(),
+  perDay: z.number().int().min(1).max(500).optional().describe('questions wanted each working day'),
+  minutes: z.number().int().min(1).max(100_000).optional(),
+  topics: z.array(Slug).max(400).optional().describe('of a bank or recording; all when absent'),
+  minutesEach: z
+    .number()
+    .positive()
+    .max(600)
+    .optional()
+    .describe('minutes a page or a question, at the own pace'),
+  source: z.enum(['publisher', 'other']).optional(),
+  form: Slug.optional().describe("the exam format's form that this test is"),
+  offset: z.number().min(-1000).max(1000).optional().describe('points it runs above the exam'),
+  reserved: z.boolean().optional().describe('kept for rehearsal'),
+  errors: z.string().max(2000).optional().describe('known errors in it'),
+})
+
+export const Materials = z.looseObject({ items: z.array(ShelfItem).max(500).default([]) })
 
 /** The separately saved parts of a candidate's record. */
 export const parts = {
@@ -201,6 +321,7 @@ export const parts = {
   pacing: Pacing,
   materials: Materials,
   examDay: ExamDay,
+  commitments: Commitments,
 } as const
 
 export const PartName = z.enum(Object.keys(parts) as [keyof typeof parts, ...(keyof typeof parts)[]])
@@ -220,4 +341,12 @@ export type Target = z.infer<typeof Target>
 export type Settings = z.infer<typeof Settings>
 export type SectionPacing = z.infer<typeof SectionPacing>
 export type Pacing = z.infer<typeof Pacing>
+export type Busy = z.infer<typeof Busy>
+export type BusyCalendar = z.infer<typeof BusyCalendar>
+export type Commitments = z.infer<typeof Commitments>
+export type StageSetting = z.infer<typeof StageSetting>
+export type Schools = z.infer<typeof Schools>
+export type ShelfChapter = z.infer<typeof ShelfChapter>
+export type ShelfItem = z.infer<typeof ShelfItem>
+export type Materials = z.infer<typeof Materials>
 export type ExamDay = z.infer<typeof ExamDay>

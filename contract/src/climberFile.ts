@@ -37,6 +37,7 @@ export const ClimberFile = z
     plan: Plan.optional(),
     tests: z.array(PracticeTest).max(2000).optional(),
     examDay: parts.examDay.optional(),
+    commitments: parts.commitments.optional(),
   })
   .superRefine((file, context) => {
     const say = (issues: Incoherence[], path: (string | number)[]) =>

@@ -25,10 +25,20 @@ export const PlanSession = z.object({
   sections: z.array(Slug).optional().describe('of a test that is split over two days: the sections sat here'),
   seen: z.boolean().default(false),
   of: z.string().optional().describe('the test that a review belongs to'),
+  material: z
+    .object({
+      id: Slug,
+      text: z.string().max(300),
+      pages: z.number().optional(),
+      questions: z.number().optional(),
+    })
+    .optional()
+    .describe('what of the shelf is worked through'),
   why: Why,
   pinned: z.boolean().default(false),
   status: SessionStatus.default('planned'),
   minutesDone: z.number().min(0).max(1440).optional(),
+  feeling: z.enum(['easy', 'right', 'hard', 'lost']).optional().describe('how it went'),
   startedAt: z.iso.datetime().optional(),
 })
 
@@ -40,7 +50,13 @@ export const PlanWeek = z.object({
   testMinutes: z.number(),
   reviewMinutes: z.number(),
 })
-export const PlanNotice = z.object({ code: z.string(), message: z.string() })
+export const PlanNotice = z.object({
+  code: z.string(),
+  message: z.string(),
+  remedy: z.string().optional().describe('the single change that would make it fit, tried out'),
+})
+/** Work that found no place and waits in the tray. */
+export const Unplaced = PlanSession.omit({ date: true, start: true })
 
 export const Plan = z.looseObject({
   madeOn: PlainDate,
@@ -50,6 +66,7 @@ export const Plan = z.looseObject({
   phases: z.array(Phase),
   weeks: z.array(PlanWeek),
   notices: z.array(PlanNotice),
+  unplaced: z.array(Unplaced).max(500).optional(),
   sessions: z.array(PlanSession).max(5000),
 })
 
@@ -63,4 +80,5 @@ export type PlanSession = z.infer<typeof PlanSession>
 export type Phase = z.infer<typeof Phase>
 export type PlanWeek = z.infer<typeof PlanWeek>
 export type PlanNotice = z.infer<typeof PlanNotice>
+export type Unplaced = z.infer<typeof Unplaced>
 export type Plan = z.infer<typeof Plan>

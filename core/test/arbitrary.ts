@@ -36,6 +36,36 @@ export interface RandomPlan {
 
 const date = (days: number) => dateOf(dayNumber(today) + days)
 
+/** A book in order, a bank with a daily number, a recording and a test of its own, for the garden exam. */
+export const gardenShelf = parts.materials.parse({
+  items: [
+    {
+      id: 'handbook',
+      title: 'The walled garden handbook',
+      kind: 'book',
+      inOrder: true,
+      chapters: [
+        { title: 'Names', pages: 40, topics: ['names-1', 'names-2'] },
+        { title: 'Beds', pages: 25, topics: ['names-4'] },
+        { title: 'Ledgers', pages: 60, topics: ['ledgers-1', 'ledgers-2', 'names-2'] },
+      ],
+      errors: 'page 31: two beds share a number',
+    },
+    { id: 'bank', title: 'Five hundred labels', kind: 'bank', questions: 500, perDay: 12 },
+    { title: 'A year of weather', kind: 'recording', minutes: 95, topics: ['ledgers-2'] },
+    { title: 'Orchard paper', kind: 'test', source: 'other', reserved: true },
+  ],
+})
+
+const manyTopics = (count: number) =>
+  Array.from({ length: count }, (_, at) => ({
+    ...gardenExam.topics[at % gardenExam.topics.length]!,
+    id: at < 10 ? gardenExam.topics[at]!.id : `topic-${at}`,
+    section: at % 2 ? 'ledgers' : 'names',
+    share: 2 / count,
+    prerequisites: at % 5 === 4 && at > 10 ? [`topic-${at - 1}`] : [],
+  }))
+
 /** Candidates in every awkward corner: no time, tiny windows, exam tomorrow or in two years, pinned and done sessions. */
 export const randomPlan: fc.Arbitrary<RandomPlan> = fc
   .record({
@@ -43,6 +73,47 @@ export const randomPlan: fc.Arbitrary<RandomPlan> = fc
       fc.integer({ min: 1, max: 12 }),
       fc.integer({ min: 13, max: 130 }),
       fc.integer({ min: 131, max: 420 }),
+      { weight: 1, arbitrary: fc.constantFrom(700, 699, 7) },
+    ),
+    more: fc.record(
+      {
+        busy: fc.array(fc.record({ day: fc.integer({ min: 0, max: 60 }), span: window(0, 24 * 60) }), {
+          maxLength: 12,
+        }),
+        light: fc.array(fc.integer({ min: 1, max: 7 }), { maxLength: 5 }),
+        keepWarm: fc.boolean(),
+        minutesPerWeek: fc.constantFrom(60, 200, 600),
+        best: fc.constant({ from: '18:30', to: '20:00' }),
+        schools: fc.record(
+          {
+            firstTest: fc.constantFrom('at once' as const, 'after the first read' as const),
+            order: fc.constantFrom(
+              'yield' as const,
+              'weakest' as const,
+              'easiest section' as const,
+              'book' as const,
+            ),
+            tests: fc.constantFrom('weekly' as const, 'few, then often' as const, 'near the end' as const),
+            lastDays: fc.constant('light work to the eve' as const),
+            subjects: fc.constant('a section a week' as const),
+          },
+          { requiredKeys: [] },
+        ),
+        rehearsals: fc.uniqueArray(fc.integer({ min: 3, max: 60 }), { maxLength: 3 }),
+        resitFirst: fc.boolean(),
+        retestDays: fc.constantFrom(null, 3, 14),
+        visit: fc.boolean(),
+        travelMinutes: fc.constantFrom(20, 200),
+        registerIn: fc.integer({ min: 0, max: 40 }),
+        stages: fc.constant([
+          { name: 'Read', share: 0.7, testEvery: 0, rehearsal: false },
+          { name: 'Sit', share: 0.3, testEvery: 3, rehearsal: true },
+        ]),
+        shelf: fc.boolean(),
+        many: fc.boolean(),
+        zone: fc.constantFrom('Europe/Riga', 'Pacific/Chatham'),
+      },
+      { requiredKeys: [] },
     ),
     week: fc.tuple(dayWindows, dayWindows, dayWindows, dayWindows, dayWindows, dayWindows, dayWindows),
     exceptions: fc.array(fc.record({ day: fc.integer({ min: 0, max: 60 }), windows: dayWindows }), {
@@ -80,10 +151,20 @@ export const randomPlan: fc.Arbitrary<RandomPlan> = fc
   })
   .map((draw) => {
     const forms = gardenExam.forms.slice(0, draw.forms)
+    const { more } = draw
     const exam = {
       ...gardenExam,
+      ...(more.many && draw.seed % 10 === 0 && { topics: manyTopics(400) }),
       forms,
-      sittings: [{ ...gardenExam.sittings[0]!, id: 'spring', date: date(draw.days), start: draw.startAt }],
+      sittings: [
+        {
+          ...gardenExam.sittings[0]!,
+          id: 'spring',
+          date: date(draw.days),
+          start: draw.startAt,
+          ...(more.registerIn !== undefined && { registerBy: date(more.registerIn) }),
+        },
+      ],
     }
     const exceptions = new Map(draw.exceptions.map(({ day, windows }) => [date(day), windows]))
     const kept: PlanSession[] = draw.kept.flatMap(({ day, hour, topic, done }, at) => {
@@ -106,7 +187,16 @@ export const randomPlan: fc.Arbitrary<RandomPlan> = fc
     const record = gardenRecord({
       exam,
       availability: parts.availability.parse({
-        windows: draw.week.flatMap((windows, at) => windows.map((one) => ({ weekday: at + 1, ...one }))),
+        windows: draw.week.flatMap((windows, at) => [
+          ...windows.map((one) => ({ weekday: at + 1, ...one })),
+          ...(more.light?.includes(at + 1) && windows.every(({ from }) => from >= '07:00')
+            ? [{ weekday: at + 1, from: '06:10', to: '06:40', light: true }]
+            : []),
+        ]),
+        zone: more.zone,
+        keepWarm: more.keepWarm,
+        minutesPerWeek: more.minutesPerWeek,
+        best: more.best,
         exceptions: [...exceptions].map(([when, windows]) => ({ date: when, windows })),
         daysOff: draw.daysOff.map(date),
         minutesPerDay: draw.minutesPerDay,
@@ -121,7 +211,26 @@ export const randomPlan: fc.Arbitrary<RandomPlan> = fc
         taperDays: draw.taperDays,
         testEveryDays: draw.testEveryDays,
         timeFactor: draw.timeFactor,
+        schools: more.schools,
+        rehearsals: more.rehearsals,
+        resitFirst: more.resitFirst,
+        retestDays: more.retestDays,
+        visit: more.visit,
+        stages: more.stages,
       }),
+      examDay: parts.examDay.parse({ travelMinutes: more.travelMinutes }),
+      commitments: {
+        calendars: [
+          {
+            id: '00000000-0000-4000-8000-0000000000aa',
+            title: 'Work',
+            readAt: '2031-03-01T08:00:00Z',
+            events: 0,
+            busy: (more.busy ?? []).map(({ day, span }) => ({ date: date(day), ...span })),
+          },
+        ],
+      },
+      ...(more.shelf && { materials: gardenShelf }),
       ...(!draw.baseline && {
         diagnosis: parts.diagnosis.parse({ topics: { 'names-1': { rating: 'weak' } } }),
       }),
@@ -166,7 +275,8 @@ export function inputsOf(
     assessment,
     plan,
     check: {
-      exam: record.exam,
+      exam: { ...record.exam, forms: plan.exam.forms },
+      busy: plan.busy,
       sitting: assessment.sitting!,
       today: on,
       nowMinute: minute,

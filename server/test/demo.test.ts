@@ -56,6 +56,7 @@ describe('the scenario', () => {
               today,
               nowMinute: 900,
               availability: record.availability,
+              busy: input.busy,
               settings: record.settings,
               sat: input.sat,
               measured: input.measured,

@@ -7,6 +7,7 @@ import { forecast, type Forecast, type ForecastModel, type Observation, oddsOf }
 import { gainsAt, knowledgeAfter, type Study, studyOf } from '../forecast/trajectory'
 import { allocate } from '../hours/allocate'
 import type { PlanInput } from '../plan/input'
+import { formsWith, inChapterOrder, paced, type Shelved, shelfHours } from '../plan/shelf'
 import { rangeOf } from '../scoring/conversion'
 import { expectedRawOf, groupsMet } from '../scoring/raw'
 import {
@@ -49,6 +50,8 @@ export interface ScalePoint extends Forecast {
 export interface Assessment {
   record: CandidateRecord
   now: Moment
+  /** The materials, with the own pace. */
+  shelf: Shelved[]
   today: DayNumber
   /** Day from which gains count. */
   start: DayNumber
@@ -86,12 +89,15 @@ export function scoreTests(exam: ExamFormat, tests: PracticeTest[]): ScoredTest[
 
 export function assess(record: CandidateRecord, now: Moment): Assessment {
   const diagnosis = diagnose(record.exam, record.diagnosis)
-  const landscape = new Landscape(record.exam, diagnosis, record.settings, slopeHours)
+  const shelf = paced(record.materials, record.plan?.sessions)
+  const topicHours = { ...shelfHours(record.exam, shelf), ...record.settings.topicHours }
+  const landscape = new Landscape(record.exam, diagnosis, { topicHours }, slopeHours)
   const today = dayNumber(now.date)
   const done = studyOf(record.plan?.sessions ?? [], today, false)
   const { known, touches } = knowledgeAfter(landscape, done)
   const bare: Bare = {
     record,
+    shelf,
     now,
     today,
     start: dayNumber(startDate(record, now.date)),
@@ -305,7 +311,7 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
   const { record, landscape, known, touches, today, now } = assessment
   const { exam } = record
   const shares = examShares(exam)
-  const topics = exam.topics.map((topic, at) => ({
+  const listed = exam.topics.map((topic, at) => ({
     id: topic.id,
     title: topic.title,
     section: topic.section,
@@ -316,6 +322,7 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
     prerequisites: topic.prerequisites,
     touches: touches[at]!,
   }))
+  const topics = inChapterOrder(listed, assessment.shelf)
   const kept = (record.plan?.sessions ?? []).flatMap((session) => {
     const past = dayNumber(session.date) < today
     if (session.status === 'planned' && past) return [{ ...session, status: 'slipped' as const }]
@@ -324,11 +331,14 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
   const later = landscape.startingFrom(known)
   const sat = asSat(exam, record.settings)
   return {
-    exam: sat.exam,
+    exam: { ...sat.exam, forms: formsWith(sat.exam, assessment.shelf) },
     sitting,
     today: now.date,
     nowMinute: now.minute,
     availability: record.availability,
+    busy: record.commitments?.calendars.flatMap(({ busy }) => busy) ?? [],
+    shelf: assessment.shelf,
+    travelMinutes: record.examDay.travelMinutes,
     settings: { ...record.settings, timeFactor: sat.timeFactor },
     topics,
     split: (hours) =>

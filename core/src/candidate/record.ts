@@ -1,8 +1,10 @@
 import type {
   Availability,
+  Commitments,
   Diagnosis,
   ExamDay,
   ExamFormat,
+  Materials,
   Pacing,
   Plan,
   PracticeTest,
@@ -20,6 +22,8 @@ export interface CandidateRecord {
   settings: Settings
   pacing: Pacing
   examDay: ExamDay
+  materials?: Materials
+  commitments?: Commitments
   tests: PracticeTest[]
   plan?: Plan
 }

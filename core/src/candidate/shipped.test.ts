@@ -143,6 +143,7 @@ describe.each(exams)('%s', (_, exam) => {
             today,
             nowMinute: now.minute,
             availability: own.availability,
+            busy: [],
             settings: input.settings,
             sat: input.sat,
             measured: input.measured,

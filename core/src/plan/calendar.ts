@@ -1,4 +1,4 @@
-import type { Availability, PlanSession } from '@climber/contract'
+import type { Availability, Busy, PlanSession } from '@climber/contract'
 import { dayNumber, type DayNumber, minuteOf, mondayOf, weekdayOf } from '../time/day'
 
 export interface Span {
@@ -10,16 +10,36 @@ export interface Span {
 const earliest = 6 * 60
 const latest = 23 * 60
 
+/** Spans with others cut out of them. */
+export function without(spans: Span[], taken: Span[]): Span[] {
+  let rest = spans
+  for (const { from, to } of taken)
+    rest = rest.flatMap((span) =>
+      to <= span.from || from >= span.to
+        ? [span]
+        : [
+            { from: span.from, to: Math.min(span.to, from) },
+            { from: Math.max(span.from, to), to: span.to },
+          ].filter((left) => left.to > left.from),
+    )
+  return rest
+}
+
 /**
  * Free time from today to the day before the exam, and what has been taken of it. Days are day numbers, times minutes
  * since midnight in the candidate's zone.
  */
 export class Calendar {
   private readonly open = new Map<DayNumber, Span[]>()
+  /** Windows that take light work only. */
+  private readonly lightOpen = new Map<DayNumber, Span[]>()
   private readonly busy = new Map<DayNumber, Span[]>()
   /** Minutes taken, by day. */
   private readonly used = new Map<DayNumber, number>()
+  private readonly freeSums = new Map<DayNumber, number>()
   private readonly weekUsed = new Map<DayNumber, number>()
+  /** As `weekUsed`, with what was done earlier in the first week: the cap of a week counts that too. */
+  private readonly weekTotal = new Map<DayNumber, number>()
   readonly weekFree = new Map<DayNumber, number>()
 
   constructor(
@@ -31,21 +51,42 @@ export class Calendar {
       breakMinutes: number
       slackShare: number
       longestBlock: number
+      /** Days that keep their place when the days of a week are too many. */
+      prefer?: Set<DayNumber>
     },
     kept: PlanSession[],
+    busy: Busy[] = [],
   ) {
     const off = new Set(availability.daysOff.map(dayNumber))
     const exceptions = new Map(availability.exceptions.map(({ date, windows }) => [dayNumber(date), windows]))
-    const byWeekday = new Map<number, { from: string; to: string }[]>()
+    const engaged = new Map<DayNumber, Span[]>()
+    for (const { date, from, to } of busy) {
+      const day = dayNumber(date)
+      if (day < first || day >= exam) continue
+      const spans = engaged.get(day)
+      if (spans) spans.push({ from: minuteOf(from), to: minuteOf(to) })
+      else engaged.set(day, [{ from: minuteOf(from), to: minuteOf(to) }])
+    }
+    const byWeekday = new Map<number, { from: string; to: string; light?: boolean }[]>()
     for (const window of availability.windows)
       byWeekday.set(window.weekday, [...(byWeekday.get(window.weekday) ?? []), window])
     for (let day = first; day < exam; day++) {
       if (off.has(day)) continue
-      const spans = (exceptions.get(day) ?? byWeekday.get(weekdayOf(day)) ?? [])
-        .map(({ from, to }) => this.clip(day, minuteOf(from), minuteOf(to)))
-        .filter((span) => span.to > span.from)
-        .sort((a, b) => a.from - b.from)
-      if (spans.length) this.open.set(day, spans)
+      const windows: { from: string; to: string; light?: boolean }[] =
+        exceptions.get(day) ?? byWeekday.get(weekdayOf(day)) ?? []
+      const spansOf = (light: boolean) =>
+        without(
+          windows
+            .filter((window) => Boolean(window.light) === light)
+            .map(({ from, to }) => this.clip(day, minuteOf(from), minuteOf(to))),
+          engaged.get(day) ?? [],
+        )
+          .map(({ from, to }) => ({ from: Math.ceil(from / 5) * 5, to }))
+          .filter((span) => span.to > span.from)
+          .sort((a, b) => a.from - b.from)
+      const [spans, light] = [spansOf(false), spansOf(true)]
+      if (spans.length || light.length) this.open.set(day, spans)
+      if (light.length) this.lightOpen.set(day, light)
     }
     const keptDays = new Set<DayNumber>()
     for (const session of kept) {
@@ -53,12 +94,22 @@ export class Calendar {
       const day = dayNumber(session.date)
       if (day < mondayOf(first) || day >= exam) continue
       keptDays.add(day)
+      if (day < first) {
+        const monday = mondayOf(day)
+        this.weekTotal.set(monday, (this.weekTotal.get(monday) ?? 0) + session.minutes)
+      }
       if (day >= first) this.take(day, minuteOf(session.start), session.minutes)
     }
     this.keepDays(keptDays)
     for (const day of this.open.keys()) {
       const monday = mondayOf(day)
-      this.weekFree.set(monday, (this.weekFree.get(monday) ?? 0) + this.usable(day))
+      this.weekFree.set(
+        monday,
+        Math.min(
+          availability.minutesPerWeek ?? Infinity,
+          (this.weekFree.get(monday) ?? 0) + this.usable(day),
+        ),
+      )
     }
   }
 
@@ -81,9 +132,10 @@ export class Calendar {
     for (const [monday, days] of weeks) {
       const keptHere = [...kept].filter((day) => mondayOf(day) === monday)
       const room = Math.max(0, this.availability.daysPerWeek - keptHere.length)
+      const preferred = (day: DayNumber) => Number(this.options.prefer?.has(day) ?? false)
       const others = days
         .filter((day) => !kept.has(day))
-        .sort((a, b) => this.usable(b) - this.usable(a) || a - b)
+        .sort((a, b) => preferred(b) - preferred(a) || this.usable(b) - this.usable(a) || a - b)
       const chosen = others.slice(0, room)
       const holds = (day: DayNumber) =>
         this.options.longestBlock <= this.availability.minutesPerDay &&
@@ -100,26 +152,39 @@ export class Calendar {
     return [...this.open.keys()].sort((a, b) => a - b)
   }
 
-  /** Free spans of a day, breaks beside taken ones kept clear. */
-  free(day: DayNumber): Span[] {
-    let spans = this.open.get(day) ?? []
-    for (const taken of this.busy.get(day) ?? []) {
-      const from = taken.from - this.options.breakMinutes
-      const to = taken.to + this.options.breakMinutes
-      spans = spans.flatMap((span) => {
-        if (to <= span.from || from >= span.to) return [span]
-        return [
-          { from: span.from, to: Math.min(span.to, from) },
-          { from: Math.max(span.from, to), to: span.to },
-        ].filter((rest) => rest.to > rest.from)
-      })
-    }
-    return spans
+  /** Free spans of a day, breaks beside taken ones kept clear; those for light work only where `light`. */
+  free(day: DayNumber, light = false): Span[] {
+    const spans = (light ? this.open.has(day) && this.lightOpen.get(day) : this.open.get(day)) || []
+    const { breakMinutes } = this.options
+    const around = (this.busy.get(day) ?? []).map(({ from, to }) => ({
+      from: from - breakMinutes,
+      to: to + breakMinutes,
+    }))
+    return around.length ? without(spans, around) : spans
   }
 
-  /** Minutes that the day's cap still allows. */
+  /** Minutes of a day that can still be used, its caps counted. */
+  roomOn(day: DayNumber): number {
+    let minutes = this.freeSums.get(day)
+    if (minutes === undefined) {
+      minutes = this.free(day).reduce((sum, { from, to }) => sum + to - from, 0)
+      this.freeSums.set(day, minutes)
+    }
+    return Math.min(this.dayRoom(day), minutes)
+  }
+
+  /** Minutes that the caps of the day and of the week still allow. */
   dayRoom(day: DayNumber): number {
-    return this.availability.minutesPerDay - (this.used.get(day) ?? 0)
+    const { minutesPerDay, minutesPerWeek = Infinity } = this.availability
+    return Math.min(
+      minutesPerDay - (this.used.get(day) ?? 0),
+      minutesPerWeek - (this.weekTotal.get(mondayOf(day)) ?? 0),
+    )
+  }
+
+  /** Minutes taken on a day. */
+  taken(day: DayNumber): number {
+    return this.used.get(day) ?? 0
   }
 
   /** Minutes that the week may still take before its slack begins. */
@@ -129,18 +194,22 @@ export class Calendar {
   }
 
   take(day: DayNumber, from: number, minutes: number): void {
+    this.freeSums.delete(day)
     this.busy.set(day, [...(this.busy.get(day) ?? []), { from, to: from + minutes }])
     this.used.set(day, (this.used.get(day) ?? 0) + minutes)
     const monday = mondayOf(day)
     this.weekUsed.set(monday, (this.weekUsed.get(monday) ?? 0) + minutes)
+    this.weekTotal.set(monday, (this.weekTotal.get(monday) ?? 0) + minutes)
   }
 
   /** Undoes one `take`. */
   give(day: DayNumber, from: number, minutes: number): void {
+    this.freeSums.delete(day)
     const rest = (this.busy.get(day) ?? []).filter((span) => span.from !== from || span.to !== from + minutes)
     this.busy.set(day, rest)
     this.used.set(day, (this.used.get(day) ?? 0) - minutes)
     const monday = mondayOf(day)
     this.weekUsed.set(monday, (this.weekUsed.get(monday) ?? 0) - minutes)
+    this.weekTotal.set(monday, (this.weekTotal.get(monday) ?? 0) - minutes)
   }
 }

@@ -1,4 +1,4 @@
-import type { Availability, ExamFormat, Plan, PlanSession, Settings, Sitting } from '@climber/contract'
+import type { Availability, Busy, ExamFormat, Plan, PlanSession, Settings, Sitting } from '@climber/contract'
 
 /**
  * The independent checker: verifies that a plan breaks no rule of docs/models.md, 4. It shares no code with the planner,
@@ -10,6 +10,7 @@ export interface CheckInput {
   today: string
   nowMinute: number
   availability: Availability
+  busy: Busy[]
   settings: Settings
   sat: { form: string; date: string }[]
   measured: boolean
@@ -27,6 +28,8 @@ export interface Violation {
     | 'overlap'
     | 'day-cap'
     | 'week-cap'
+    | 'busy'
+    | 'retest'
     | 'test-length'
     | 'test-said'
     | 'review'
@@ -38,15 +41,26 @@ export interface Violation {
 }
 
 const dayMs = 86_400_000
-const at = (date: string): number => {
+/** Days and minutes are asked for again and again; the answers are kept. */
+const once = <K, V>(work: (key: K) => V): ((key: K) => V) => {
+  const found = new Map<K, V>()
+  return (key) => {
+    const known = found.get(key)
+    if (known !== undefined) return known
+    const value = work(key)
+    found.set(key, value)
+    return value
+  }
+}
+const at = once((date: string): number => {
   const [year, month, day] = date.split('-').map(Number) as [number, number, number]
   return Math.round(Date.UTC(year, month - 1, day) / dayMs)
-}
-const clock = (time: string): number => {
+})
+const clock = once((time: string): number => {
   const [hours, minutes] = time.split(':').map(Number) as [number, number]
   return hours * 60 + minutes
-}
-const weekday = (day: number): number => new Date(day * dayMs).getUTCDay() || 7
+})
+const weekday = once((day: number): number => new Date(day * dayMs).getUTCDay() || 7)
 const weekOf = (day: number): number => day - (weekday(day) - 1)
 const active = (session: PlanSession): boolean => session.status !== 'slipped' && session.status !== 'skipped'
 
@@ -71,6 +85,8 @@ export function checkPlan(input: CheckInput, plan: Plan): Violation[] {
   const exceptions = new Map(
     availability.exceptions.map((exception) => [at(exception.date), exception.windows]),
   )
+  const engaged = new Map<string, Busy[]>()
+  for (const busy of input.busy) engaged.set(busy.date, [...(engaged.get(busy.date) ?? []), busy])
   for (const session of made) {
     const day = at(session.date)
     const from = clock(session.start)
@@ -80,8 +96,18 @@ export function checkPlan(input: CheckInput, plan: Plan): Violation[] {
     if (day === today && from < input.nowMinute) fail('range', `${session.id} starts in the past`)
     const windows =
       exceptions.get(day) ?? availability.windows.filter((window) => window.weekday === weekday(day))
-    if (off.has(day) || !windows.some((window) => clock(window.from) <= from && to <= clock(window.to)))
+    const light = session.kind === 'light' || session.kind === 'errand'
+    if (
+      off.has(day) ||
+      !windows.some(
+        (window: { from: string; to: string; light?: boolean }) =>
+          clock(window.from) <= from && to <= clock(window.to) && (light || !window.light),
+      )
+    )
       fail('free', `${session.id} on ${session.date} ${session.start} is not inside free time`)
+    for (const busy of engaged.get(session.date) ?? [])
+      if (clock(busy.from) < to && from < clock(busy.to))
+        fail('busy', `${session.id} on ${session.date} ${session.start} meets a commitment from ${busy.from}`)
     if (!availability.nights && (from < 360 || to > 1380)) fail('free', `${session.id} runs into the night`)
     if (day >= examDay - settings.taperDays && session.kind !== 'light' && session.kind !== 'errand')
       fail('taper', `${session.id} is ${session.kind} in the taper`)
@@ -117,6 +143,19 @@ export function checkPlan(input: CheckInput, plan: Plan): Violation[] {
         'week-cap',
         `the week of day ${monday} has ${all.size} days of work; the cap is ${availability.daysPerWeek}`,
       )
+
+  const { minutesPerWeek } = availability
+  if (minutesPerWeek !== undefined)
+    for (const monday of weeks.keys()) {
+      const sum = (list: PlanSession[]) =>
+        list
+          .filter(({ date }) => weekOf(at(date)) === monday)
+          .reduce((minutes, session) => minutes + session.minutes, 0)
+      const bound = sum(live.filter(({ id }) => keptIds.has(id)))
+      const all = sum(live)
+      if (all > bound && all > minutesPerWeek && monday >= weekOf(today))
+        fail('week-cap', `the week of day ${monday} has ${all} minutes; the cap is ${minutesPerWeek}`)
+    }
 
   const length = (ids?: string[]): number => {
     const sections = exam.sections.filter(({ id }) => !ids || ids.includes(id))
@@ -168,10 +207,13 @@ export function checkPlan(input: CheckInput, plan: Plan): Violation[] {
     }
     const form = exam.forms.find(({ id }) => id === first.form)
     if (!form) return fail('resit', `${first.id} has no form of this exam`)
-    const rehearsal = plan.phases.some(
-      ({ name, from, to }) =>
-        (name === 'Rehearse' || name === 'Sprint') && from <= first.date && first.date <= to,
-    )
+    const names = settings.stages
+      ? settings.stages.filter((stage) => stage.rehearsal).map(({ name }) => name)
+      : ['Rehearse', 'Sprint']
+    const rehearsal =
+      plan.phases.some(
+        ({ name, from, to }) => names.includes(name) && from <= first.date && first.date <= to,
+      ) || (settings.rehearsals ?? []).some((days) => Math.abs(examDay - days - at(first.date)) <= 3)
     const baseline = place === 0 && !input.measured
     if (form.source === 'publisher' && !first.seen && !rehearsal && !baseline)
       fail('reserved', `${first.id} uses the publisher's ${form.id} before rehearsal`)
@@ -186,6 +228,14 @@ export function checkPlan(input: CheckInput, plan: Plan): Violation[] {
     if (earlier.some((day) => at(first.date) - day < 21))
       fail('resit', `${first.id} comes less than 21 days after the same form`)
   })
+
+  for (const retest of made.filter(({ kind }) => kind === 'retest')) {
+    const reviews = live
+      .filter(({ kind, of }) => kind === 'review' && of === retest.of)
+      .map(({ date }) => at(date))
+    if (reviews.length && at(retest.date) - Math.max(...reviews) < (settings.retestDays ?? 7))
+      fail('retest', `${retest.id} comes ${at(retest.date) - Math.max(...reviews)} days after its review`)
+  }
 
   const begun = new Map<string, number>()
   for (const session of [...made].sort((a, b) => at(a.date) - at(b.date) || clock(a.start) - clock(b.start)))

@@ -1,4 +1,5 @@
-import type { Availability, ExamFormat, PlanSession, Settings, Sitting } from '@climber/contract'
+import type { Availability, Busy, ExamFormat, PlanSession, Settings, Sitting } from '@climber/contract'
+import type { Shelved } from './shelf'
 
 /** One topic as the planner sees it. Values in composite points, hours as in hours/allocate.ts. */
 export interface PlanTopic {
@@ -23,6 +24,12 @@ export interface PlanInput {
   today: string
   nowMinute: number
   availability: Availability
+  /** Commitments: when something else is on. */
+  busy: Busy[]
+  /** What there is to learn from, with the own pace filled in. */
+  shelf: Shelved[]
+  /** Minutes to the place of the exam. */
+  travelMinutes: number
   settings: Settings
   topics: PlanTopic[]
   /** Splits hours over `topics` (same order), section cuts met where they can be. */

@@ -1,11 +1,22 @@
-import type { Plan, PlanNotice, PlanSession, PlanWeek } from '@climber/contract'
-import { dateOf, dayNumber, type DayNumber, mondayOf, timeOf } from '../time/day'
+import type {
+  Availability,
+  Form,
+  Plan,
+  PlanNotice,
+  PlanSession,
+  PlanWeek,
+  Settings,
+  Unplaced,
+} from '@climber/contract'
+import { dateOf, dayNumber, type DayNumber, minuteOf, mondayOf, timeOf } from '../time/day'
+import { errands, lightWork, retests } from './around'
 import { Calendar } from './calendar'
 import { type Filled, fillSlots, studySlots } from './fill'
 import { improve } from './improve'
 import type { PlanInput } from './input'
-import { layStages, leadTimeOf, phasesOf, type PlacedStage } from './phases'
-import { placeTests, testMinutes } from './tests'
+import { layStages, leadTimeOf, phasesOf, type PlacedStage, stagesFor } from './phases'
+import { handOut, quotaMinutes } from './shelf'
+import { type PlacedTests, placeTests, testMinutes } from './tests'
 
 /** Above this a day is too long, and a week has too few days off. */
 const longDayMinutes = 360
@@ -28,11 +39,18 @@ interface Frame {
   taper: DayNumber
   stages: PlacedStage[]
   calendar: Calendar
-  tests: { sessions: PlanSession[]; notices: PlanNotice[] }
+  tests: PlacedTests
+  /** Retests and errands. */
+  around: { sessions: PlanSession[]; notices: PlanNotice[] }
+  quota: number
 }
 
-/** The calendar with tests and their reviews in it: what is left is for study. */
-function frame(input: PlanInput, name = numbering(input.kept)): Frame {
+/** The days of a plan and its free time, before anything is placed. */
+export function groundOf(
+  input: PlanInput,
+  kept: PlanSession[],
+  prefer?: Set<DayNumber>,
+): Pick<Frame, 'first' | 'exam' | 'taper' | 'stages' | 'calendar'> {
   const first = dayNumber(input.today)
   const exam = Math.min(dayNumber(input.sitting.date), first + mostDaysAhead)
   if (exam <= first)
@@ -42,7 +60,7 @@ function frame(input: PlanInput, name = numbering(input.kept)): Frame {
     )
   const { settings } = input
   const taper = Math.max(first, exam - settings.taperDays)
-  const stages = layStages(leadTimeOf(exam - first), first, taper)
+  const stages = layStages(stagesFor(leadTimeOf(exam - first), settings), first, taper)
   const calendar = new Calendar(
     input.availability,
     first,
@@ -52,23 +70,36 @@ function frame(input: PlanInput, name = numbering(input.kept)): Frame {
       breakMinutes: settings.breakMinutes,
       slackShare: settings.slackShare,
       longestBlock: testMinutes(input.exam.sections, settings.timeFactor),
+      prefer,
     },
-    input.kept,
+    kept,
+    input.busy,
   )
+  return { first, exam, taper, stages, calendar }
+}
+
+/** The calendar with tests, their reviews, retests and errands in it: what is left is for study. */
+function frame(input: PlanInput, name = numbering(input.kept)): Frame {
+  const ground = groundOf(input, input.kept)
+  const { first, exam, taper, stages, calendar } = ground
+  const tests = placeTests(input, calendar, stages, first, taper, name)
+  const again = retests(input, calendar, tests.sessions, taper, name)
+  const out = errands(input, calendar, first, taper, exam)
   return {
-    first,
-    exam,
-    taper,
-    stages,
-    calendar,
-    tests: placeTests(input, calendar, stages, first, taper, name),
+    ...ground,
+    tests,
+    around: {
+      sessions: [...again.sessions, ...out.sessions],
+      notices: [...again.notices, ...out.notices],
+    },
+    quota: quotaMinutes(input.shelf),
   }
 }
 
 /** Hours that are left for topics once tests, their reviews and slack are taken out. */
 export function studyHours(input: PlanInput): number {
-  const { calendar, stages } = frame(input)
-  return studySlots(calendar, stages, input.settings.sessionMinutes).reduce(
+  const { calendar, stages, quota } = frame(input)
+  return studySlots(calendar, stages, input.settings.sessionMinutes, quota).reduce(
     (sum, { minutes }) => sum + minutes / 60,
     0,
   )
@@ -102,7 +133,7 @@ const days = (n: number) => (n === 1 ? '1 day' : `${n} days`)
 const titles = { learn: 'Learn', drill: 'Drill', mixed: 'Mixed set' } as const
 
 /** Numbers ids on from the sessions that stay, so that a session keeps its id when the plan is made again. */
-function numbering(kept: PlanSession[]): (key: string) => string {
+export function numbering(kept: PlanSession[]): (key: string) => string {
   const used = new Set(kept.map(({ id }) => id))
   const next = new Map<string, number>()
   return (key) => {
@@ -113,53 +144,12 @@ function numbering(kept: PlanSession[]): (key: string) => string {
   }
 }
 
-/** Light work before the exam: the pace card two days before, the kit the day before. */
-function taperSessions(
+export function weeksOf(
   calendar: Calendar,
-  taper: DayNumber,
+  sessions: PlanSession[],
+  first: DayNumber,
   exam: DayNumber,
-  kept: PlanSession[],
-): PlanSession[] {
-  const plan: { day: DayNumber; id: string; kind: 'light' | 'errand'; title: string; text: string }[] = [
-    {
-      day: exam - 2,
-      id: 'light.pace-card.1',
-      kind: 'light',
-      title: 'Read the pace card and your own notes',
-      text: 'Half an hour to bring the checkpoints to mind. New material this late costs more sleep than it earns marks.',
-    },
-    {
-      day: exam - 1,
-      id: 'errand.kit.1',
-      kind: 'errand',
-      title: 'Pack the kit and check the way there',
-      text: 'Packed the day before, nothing is looked for on the morning.',
-    },
-  ]
-  return plan.flatMap(({ day, id, kind, title, text }) => {
-    if (day < taper || kept.some((session) => session.id === id)) return []
-    const span = calendar.free(day).find(({ from, to }) => to - from >= 15)
-    if (!span) return []
-    const minutes = Math.min(30, span.to - span.from, calendar.dayRoom(day))
-    if (minutes < 10) return []
-    calendar.take(day, span.from, minutes)
-    return {
-      id,
-      date: dateOf(day),
-      start: timeOf(span.from),
-      minutes,
-      kind,
-      title,
-      topics: [],
-      seen: false,
-      why: { text, figures: { daysToExam: exam - day } },
-      pinned: false,
-      status: 'planned' as const,
-    }
-  })
-}
-
-function weeksOf(calendar: Calendar, sessions: PlanSession[], first: DayNumber, exam: DayNumber): PlanWeek[] {
+): PlanWeek[] {
   const weeks: PlanWeek[] = []
   for (let monday = mondayOf(first); monday <= exam; monday += 7) {
     const own = sessions.filter(({ date, status }) => {
@@ -181,7 +171,7 @@ function weeksOf(calendar: Calendar, sessions: PlanSession[], first: DayNumber, 
   return weeks
 }
 
-function cautions(input: PlanInput, sessions: PlanSession[], hours: number): PlanNotice[] {
+export function cautions(input: PlanInput, sessions: PlanSession[], hours: number): PlanNotice[] {
   const notices: PlanNotice[] = []
   const byDay = new Map<string, number>()
   for (const { date, minutes, status } of sessions)
@@ -206,6 +196,128 @@ function cautions(input: PlanInput, sessions: PlanSession[], hours: number): Pla
   return notices
 }
 
+/** Local search goes by yield alone, so it would undo an order that was asked for. */
+export const mayImprove = ({ settings: { schools } }: PlanInput): boolean =>
+  (schools?.order ?? 'yield') === 'yield' && (schools?.subjects ?? 'mixed') === 'mixed'
+
+export const filledDays = (input: PlanInput, filled: Filled[]): { day: DayNumber; topics: string[] }[] =>
+  filled.map(({ day, topics }) => ({ day, topics: topics.map((at) => input.topics[at]!.id) }))
+
+/** Sessions from filled slots, with what of the shelf they work through and why they stand there. */
+export function studySessions(
+  input: PlanInput,
+  filled: Filled[],
+  name: (key: string) => string,
+): PlanSession[] {
+  const materials = handOut(input.shelf, input.topics, filled, input.kept)
+  const staged = new Set(input.exam.sections.flatMap(({ id, stages }) => (stages?.length ? [id] : [])))
+  return filled.map((session, index): PlanSession => {
+    const lead = input.topics[session.topics[0]!]!
+    const ids = session.topics.map((at) => input.topics[at]!.id)
+    const names = session.topics.map((at) => input.topics[at]!.title)
+    const material = materials[index]
+    const adaptive =
+      session.kind === 'drill' && staged.has(lead.section)
+        ? session.stage.rehearsal
+          ? ', second stages'
+          : ', first stage'
+        : ''
+    return {
+      id: name(session.kind === 'mixed' ? 'mixed' : `study.${ids[0]}`),
+      date: dateOf(session.day),
+      start: timeOf(session.from),
+      minutes: session.minutes,
+      kind: session.kind,
+      title:
+        session.kind === 'mixed'
+          ? `${titles.mixed}: ${names.join(', ')}`.slice(0, 300)
+          : `${titles[session.kind]} ${names[0]}${adaptive}`,
+      topics: ids,
+      seen: false,
+      ...(material && { material }),
+      why: whyOf(input, session),
+      pinned: false,
+      status: 'planned',
+    }
+  })
+}
+
+const trayTest = (input: PlanInput, form: Form): Unplaced => ({
+  id: `test.${form.id}.tray`,
+  minutes: testMinutes(input.exam.sections, input.settings.timeFactor),
+  kind: 'test',
+  title: form.title,
+  topics: [],
+  form: form.id,
+  seen: false,
+  why: {
+    text: 'A test that found no place of its own. Placed by hand, it wants its review too.',
+    figures: {},
+  },
+  pinned: false,
+  status: 'planned',
+})
+
+/** Changes of one thing that may make room, smallest first; each is tried out. */
+function changesToTry(input: PlanInput): { words: string; changed: PlanInput }[] {
+  const { availability, settings } = input
+  const full = testMinutes(input.exam.sections, settings.timeFactor)
+  const time = (change: Partial<Availability>) => ({ ...input, availability: { ...availability, ...change } })
+  const habit = (change: Partial<Settings>) => ({ ...input, settings: { ...settings, ...change } })
+  const tries: { words: string; changed: PlanInput }[] = []
+  if (settings.reviewRatio > 1)
+    tries.push({ words: 'a review as long as the test', changed: habit({ reviewRatio: 1 }) })
+  if (availability.daysPerWeek < 6)
+    tries.push({
+      words: `${availability.daysPerWeek + 1} days a week`,
+      changed: time({ daysPerWeek: availability.daysPerWeek + 1 }),
+    })
+  const cap = Math.min(900, Math.ceil((Math.max(full, availability.minutesPerDay) + 60) / 30) * 30)
+  tries.push({ words: `a cap of ${cap} minutes a day`, changed: time({ minutesPerDay: cap }) })
+  const from = Math.min(minuteOf(input.sitting.start), 1380 - full)
+  if (from >= 360) {
+    const block = { from: timeOf(from), to: timeOf(from + full) }
+    for (const [weekday, words] of [
+      [6, 'Saturdays'],
+      [7, 'Sundays'],
+    ] as const) {
+      const windows = [
+        ...availability.windows.filter((one) => one.weekday !== weekday),
+        { weekday, ...block },
+      ]
+      tries.push({ words: `${words} free from ${block.from} to ${block.to}`, changed: time({ windows }) })
+    }
+  }
+  tries.push({
+    words: 'ten per cent less slack',
+    changed: habit({ slackShare: Math.max(0, settings.slackShare - 0.1) }),
+  })
+  return tries
+}
+
+/** Each notice with the one change that, tried out, removes it; none where no single change of those tried does. */
+function withRemedies(input: PlanInput, notices: PlanNotice[]): PlanNotice[] {
+  const open = notices.filter(
+    ({ code }) => code === 'test-no-room' || code === 'tests-thinned' || code === 'retest-no-room',
+  )
+  if (!open.length) return notices
+  const found = new Map<string, string>()
+  for (const { words, changed } of changesToTry(input)) {
+    if (found.size === open.length) break
+    const { tests, around } = frame(changed)
+    const still = new Set([...tests.notices, ...around.notices].map(({ code }) => code))
+    for (const { code } of open)
+      if (!still.has(code) && !found.has(code)) found.set(code, `Tried out: ${words} would make it fit.`)
+  }
+  return notices.map((notice) => {
+    if (!open.includes(notice)) return notice
+    return {
+      ...notice,
+      remedy: found.get(notice.code) ?? 'No single change of those tried makes it all fit.',
+    }
+  })
+}
+
 /**
  * The whole plan: tests and reviews first, then the hours that remain by the exact allocation, placed topic by topic
  * with spacing and improved by local search. Same input and seed, same plan. Throws `PlanProblem` naming the field
@@ -218,32 +330,13 @@ export function makePlan(input: PlanInput): Plan {
       `the sitting on ${input.sitting.date} is more than three years away; choose a nearer one`,
     )
   const name = numbering(input.kept)
-  const { first, exam, taper, stages, calendar, tests } = frame(input, name)
-  const taperWork = taperSessions(calendar, taper, exam, input.kept)
-  const slots = studySlots(calendar, stages, input.settings.sessionMinutes)
+  const { first, exam, taper, stages, calendar, tests, around, quota } = frame(input, name)
+  const slots = studySlots(calendar, stages, input.settings.sessionMinutes, quota)
   const filled = input.topics.length ? fillSlots(input, slots) : []
-  improve(input, filled, exam)
-  const study = filled.map((session): PlanSession => {
-    const ids = session.topics.map((at) => input.topics[at]!.id)
-    const names = session.topics.map((at) => input.topics[at]!.title)
-    return {
-      id: name(session.kind === 'mixed' ? 'mixed' : `study.${ids[0]}`),
-      date: dateOf(session.day),
-      start: timeOf(session.from),
-      minutes: session.minutes,
-      kind: session.kind,
-      title:
-        session.kind === 'mixed'
-          ? `${titles.mixed}: ${names.join(', ')}`
-          : `${titles[session.kind]} ${names[0]}`,
-      topics: ids,
-      seen: false,
-      why: whyOf(input, session),
-      pinned: false,
-      status: 'planned',
-    }
-  })
-  const made = [...tests.sessions, ...taperWork, ...study]
+  if (mayImprove(input)) improve(input, filled, exam)
+  const study = studySessions(input, filled, name)
+  const light = lightWork(input, calendar, filledDays(input, filled), taper, name)
+  const made = [...tests.sessions, ...around.sessions, ...study, ...light]
   const sessions = [...input.kept, ...made].sort(
     (a, b) => a.date.localeCompare(b.date) || a.start.localeCompare(b.start) || a.id.localeCompare(b.id),
   )
@@ -255,7 +348,8 @@ export function makePlan(input: PlanInput): Plan {
     leadTime: leadTimeOf(exam - first),
     phases: phasesOf(stages, taper, exam),
     weeks: weeksOf(calendar, sessions, first, exam),
-    notices: [...tests.notices, ...cautions(input, made, hours)],
+    notices: [...withRemedies(input, [...tests.notices, ...around.notices]), ...cautions(input, made, hours)],
+    ...(tests.unplaced.length && { unplaced: tests.unplaced.map((form) => trayTest(input, form)) }),
     sessions,
   }
 }

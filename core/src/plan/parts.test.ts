@@ -38,7 +38,7 @@ describe('phases', () => {
     for (let days = 1; days < 500; days++) {
       const lead = leadTimeOf(days)
       const taper = Math.max(first, first + days - 2)
-      const stages = layStages(lead, first, taper)
+      const stages = layStages(stagesOf[lead], first, taper)
       const phases = phasesOf(stages, taper, first + days)
       expect(stages.reduce((sum, { from, to }) => sum + to - from, 0)).toBe(taper - first)
       phases.forEach((phase, at) => {
@@ -104,7 +104,7 @@ describe('tests and their forms', () => {
 })
 
 describe('filling', () => {
-  const [stage] = layStages('two-phase', first, first + 80)
+  const [stage] = layStages(stagesOf['two-phase'], first, first + 80)
   const slots = (count: number): Slot[] =>
     Array.from({ length: count }, (_, at) => ({ day: first + at, from: 1080, minutes: 60, stage: stage! }))
   it('gives each topic about the hours that the allocation says', () => {

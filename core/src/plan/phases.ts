@@ -1,4 +1,4 @@
-import type { Phase } from '@climber/contract'
+import type { Phase, Settings } from '@climber/contract'
 import { dateOf, type DayNumber } from '../time/day'
 
 export type LeadTime = 'sprint' | 'short' | 'standard' | 'two-phase' | 'long'
@@ -57,6 +57,36 @@ export const stagesOf: Record<LeadTime, Stage[]> = {
   long: [learn(0.5, 14, 'Foundation'), learn(0.3, 10, 'Build'), rehearse(0.2, 7)],
 }
 
+/** Days between tests where a school of its own asks for it; 0 for no tests. */
+const rhythms: Record<string, { learn: number; rehearsal: number }> = {
+  weekly: { learn: 7, rehearsal: 7 },
+  'few, then often': { learn: 21, rehearsal: 3 },
+  'near the end': { learn: 0, rehearsal: 5 },
+}
+
+/** The stages that the settings ask for: their own, or the lead time's with the chosen rhythm of tests. */
+export function stagesFor(lead: LeadTime, settings: Settings): Stage[] {
+  const rhythm = rhythms[settings.schools?.tests ?? '']
+  const own = settings.stages?.map(({ name, share, testEvery, rehearsal, mixedEvery }): Stage => ({
+    name,
+    share,
+    testEvery,
+    rehearsal,
+    about: rehearsal
+      ? "The publisher's tests under exam conditions, each reviewed."
+      : `Topics by what an hour on them yields${testEvery ? `, a test every ${testEvery} days` : ', without tests'}.`,
+    mixedEvery: mixedEvery ?? (rehearsal ? 2 : 7),
+    testShare: rehearsal ? 0.85 : 0.6,
+  }))
+  return (
+    own ??
+    stagesOf[lead].map((stage) => ({
+      ...stage,
+      ...(rhythm && { testEvery: stage.rehearsal ? rhythm.rehearsal : rhythm.learn }),
+    }))
+  )
+}
+
 export interface PlacedStage extends Stage {
   from: DayNumber
   /** First day after the stage. */
@@ -64,15 +94,16 @@ export interface PlacedStage extends Stage {
 }
 
 /** Lays the stages over the days from `first` to the taper. Stages that would get no day are left out. */
-export function layStages(lead: LeadTime, first: DayNumber, taper: DayNumber): PlacedStage[] {
+export function layStages(from: Stage[], first: DayNumber, taper: DayNumber): PlacedStage[] {
   const days = Math.max(0, taper - first)
+  const whole = from.reduce((sum, { share }) => sum + share, 0)
   let share = 0
-  let from = first
-  return stagesOf[lead].flatMap((stage) => {
-    share += stage.share
+  let begin = first
+  return from.flatMap((stage) => {
+    share += stage.share / whole
     const to = first + Math.round(days * share)
-    const placed = { ...stage, from, to }
-    from = to
+    const placed = { ...stage, from: begin, to }
+    begin = to
     return placed.to > placed.from ? [placed] : []
   })
 }

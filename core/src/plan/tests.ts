@@ -7,6 +7,17 @@ import type { PlacedStage } from './phases'
 /** Days between two sittings of the same form. */
 export const resitAfterDays = 21
 const shortestReview = 20
+const reviewScope = {
+  'misses, doubtful and lucky': 'Missed, doubtful and lucky items',
+  misses: 'The missed items',
+  'every question': 'Every question',
+} as const
+export interface PlacedTests {
+  sessions: PlanSession[]
+  notices: PlanNotice[]
+  /** Unseen forms that tests which found no place would have used. */
+  unplaced: Form[]
+}
 /** How far from its wished day a test may move. */
 const reach = 3
 /** Days before the taper of the last rehearsal: time to review it. */
@@ -19,6 +30,7 @@ interface Block {
   sections?: string[]
 }
 interface PlacedTest {
+  rehearsalAt?: number
   wished: DayNumber
   stage: PlacedStage
   blocks: Block[]
@@ -42,21 +54,50 @@ export function testMinutes(sections: Section[], timeFactor: number): number {
   )
 }
 
-/** The days on which tests are wished for: backwards from the last rehearsal at each stage's rhythm, and a baseline. */
-function wishedDays(input: PlanInput, stages: PlacedStage[], first: DayNumber, taper: DayNumber) {
-  const wishes: { day: DayNumber; stage: PlacedStage; baseline: boolean }[] = []
+interface Wish {
+  day: DayNumber
+  stage: PlacedStage
+  baseline: boolean
+  /** Days before the exam that the settings ask a full rehearsal at. */
+  rehearsalAt?: number
+}
+
+export const testEveryOf = (input: PlanInput, stage: PlacedStage): number =>
+  stage.testEvery && (input.settings.testEveryDays ?? stage.testEvery)
+
+/**
+ * The days on which tests are wished for: rehearsals at the distances asked for, the rest backwards from the last
+ * rehearsal at each stage's rhythm, and a baseline, at once or when the first quarter has been read through.
+ */
+function wishedDays(input: PlanInput, stages: PlacedStage[], first: DayNumber, taper: DayNumber): Wish[] {
   const lastStage = stages[stages.length - 1]
-  if (!lastStage) return wishes
+  if (!lastStage) return []
+  const exam = dayNumber(input.sitting.date)
   const wantsBaseline = !input.measured
-  const last = Math.max(first + 1, taper - lastRehearsalGap)
-  const floor = first + (wantsBaseline ? 4 : 2)
+  const late = input.settings.schools?.firstTest === 'after the first read'
+  const baselineDay = late ? first + Math.round((taper - first) / 4) : first
+  const floor = wantsBaseline ? baselineDay + 4 : late ? baselineDay : first + 2
+  const stageAt = (day: DayNumber) => stages.find(({ from, to }) => day >= from && day < to) ?? lastStage
+  const wishes: Wish[] = (input.settings.rehearsals ?? [])
+    .map((rehearsalAt) => ({ day: exam - rehearsalAt, baseline: false, rehearsalAt }))
+    .filter(({ day }) => day >= floor && day < taper)
+    .map((wish) => ({ ...wish, stage: stageAt(wish.day) }))
+  const last = wishes.length
+    ? Math.max(...wishes.map(({ day }) => day))
+    : Math.max(first + 1, taper - lastRehearsalGap)
   for (let day = last; day >= floor && day < taper;) {
-    const stage = stages.find(({ from, to }) => day >= from && day < to) ?? lastStage
-    wishes.push({ day, stage, baseline: false })
-    day -= input.settings.testEveryDays ?? stage.testEvery
+    const stage = stageAt(day)
+    const every = testEveryOf(input, stage)
+    if (!every) {
+      day = stage.from - 1
+      continue
+    }
+    if (!wishes.some((wish) => Math.abs(wish.day - day) < every / 2))
+      wishes.push({ day, stage, baseline: false })
+    day -= every
   }
-  if (wantsBaseline) wishes.push({ day: first, stage: stages[0]!, baseline: true })
-  return wishes.reverse()
+  if (wantsBaseline) wishes.push({ day: baselineDay, stage: stageAt(baselineDay), baseline: true })
+  return wishes.sort((a, b) => a.day - b.day || Number(b.baseline) - Number(a.baseline))
 }
 
 /**
@@ -71,7 +112,7 @@ export function placeTests(
   first: DayNumber,
   taper: DayNumber,
   name: (key: string) => string,
-): { sessions: PlanSession[]; notices: PlanNotice[] } {
+): PlacedTests {
   const { exam, settings, sitting } = input
   const full = testMinutes(exam.sections, settings.timeFactor)
   const examStart = minuteOf(sitting.start)
@@ -98,15 +139,21 @@ export function placeTests(
     const span = calendar.free(day).find(({ from, to }) => to - from >= minutes)
     return span && { day, from: span.from, minutes, sections: sections.map(({ id }) => id) }
   }
+  const take = (block: Block) => calendar.take(block.day, block.from, block.minutes)
+  const give = (block: Block) => calendar.give(block.day, block.from, block.minutes)
   const splitOn = (day: DayNumber, until: DayNumber): Block[] | undefined => {
     for (let cut = exam.sections.length - 1; cut >= 1; cut--) {
       const one = partOn(day, exam.sections.slice(0, cut))
       if (!one) continue
+      // Taken for the moment, since a cap on the week counts both parts.
+      take(one)
+      const rest = exam.sections.slice(cut)
       const next = usableDays.find(
-        (other) =>
-          other > day && other <= day + 3 && other < until && partOn(other, exam.sections.slice(cut)),
+        (other) => other > day && other <= day + 3 && other < until && partOn(other, rest),
       )
-      if (next !== undefined) return [one, partOn(next, exam.sections.slice(cut))!]
+      const two = next === undefined ? undefined : partOn(next, rest)
+      give(one)
+      if (two) return [one, two]
     }
     return undefined
   }
@@ -140,20 +187,8 @@ export function placeTests(
     for (const piece of pieces) calendar.give(piece.day, piece.from, piece.minutes)
     return undefined
   }
-  const take = (block: Block) => calendar.take(block.day, block.from, block.minutes)
-  const give = (block: Block) => calendar.give(block.day, block.from, block.minutes)
   const openMinutes = (from: DayNumber, to: DayNumber): number =>
-    usableDays.reduce(
-      (sum, day) =>
-        day >= from && day < to
-          ? sum +
-            Math.min(
-              calendar.dayRoom(day),
-              calendar.free(day).reduce((m, s) => m + s.to - s.from, 0),
-            )
-          : sum,
-      0,
-    )
+    usableDays.reduce((sum, day) => (day >= from && day < to ? sum + calendar.roomOn(day) : sum), 0)
 
   const tryPlace = (
     wish: (typeof wishes)[number],
@@ -198,9 +233,12 @@ export function placeTests(
     const spent = before.length * (full + reviewMinutes)
     for (const option of options.slice(0, 4)) {
       const end = option.blocks[option.blocks.length - 1]!
-      const horizon = Math.min(until, end.day + (settings.testEveryDays ?? wish.stage.testEvery))
+      const horizon = Math.min(until, end.day + (testEveryOf(input, wish.stage) || 7))
       const room = openMinutes(first, horizon) + spent
-      const withinShare = wish.baseline || spent + full + reviewMinutes <= wish.stage.testShare * room
+      const withinShare =
+        wish.baseline ||
+        wish.rehearsalAt !== undefined ||
+        spent + full + reviewMinutes <= wish.stage.testShare * room
       if (!withinShare) continue
       option.blocks.forEach(take)
       const reviews = reviewAfter(end, until)
@@ -212,6 +250,7 @@ export function placeTests(
           reviews,
           fallback: option.fallback,
           baseline: wish.baseline,
+          rehearsalAt: wish.rehearsalAt,
         }
       option.blocks.forEach(give)
     }
@@ -232,11 +271,7 @@ export function placeTests(
   let busyUntil = first - 1
   for (const wish of wishes) {
     if (wish === final) continue
-    if (
-      pinnedTests.some(
-        (day) => Math.abs(day - wish.day) < (settings.testEveryDays ?? wish.stage.testEvery) / 2,
-      )
-    )
+    if (pinnedTests.some((day) => Math.abs(day - wish.day) < Math.max(2, testEveryOf(input, wish.stage) / 2)))
       continue
     const test = tryPlace(wish, busyUntil, finalDay)
     if (!test) continue
@@ -252,18 +287,33 @@ export function placeTests(
     ...input.kept.flatMap(({ form, date }) => (form ? [{ form, date }] : [])),
   ])
     satAt.set(form, Math.max(satAt.get(form) ?? -Infinity, dayNumber(date)))
-  const fresh = (source: Form['source']) =>
-    exam.forms.filter((form) => form.source === source && !satAt.has(form.id))
-  const publisher = fresh('publisher')
-  const other = fresh('other')
+  // The publisher's are kept for rehearsal, and so is whatever the shelf says is to be kept.
+  const reserved = new Set(input.shelf.flatMap(({ form, id, reserved }) => (reserved ? [form ?? id] : [])))
+  const isKept = (form: Form) => form.source === 'publisher' || reserved.has(form.id)
+  const fresh = exam.forms.filter((form) => !satAt.has(form.id))
+  const publisher = fresh.filter(isKept)
+  const other = fresh.filter((form) => !isKept(form))
   const assigned = new Map<PlacedTest, { form: Form; seen: boolean }>()
   const baseline = placed.find((test) => test.baseline)
   if (baseline) {
     const form = publisher.length > 1 ? publisher.shift() : (other.shift() ?? publisher.shift())
     if (form) assigned.set(baseline, { form, seen: false })
   }
+  let resat: PlacedTest | undefined
+  if (settings.resitFirst) {
+    // The first test sat again, as the last but one, so that the last rehearsal is on an unseen form.
+    const oldest = [...input.sat].sort((a, b) => a.date.localeCompare(b.date))[0]?.form
+    const form = exam.forms.find(({ id }) => id === (oldest ?? assigned.get(baseline!)?.form.id))
+    const own = baseline && assigned.get(baseline)?.form === form ? baseline.blocks[0]!.day : -Infinity
+    const since = form && Math.max(satAt.get(form.id) ?? -Infinity, own)
+    resat = [...placed]
+      .reverse()
+      .slice(1)
+      .find((test) => !assigned.has(test) && test.blocks[0]!.day >= since! + resitAfterDays)
+    if (form && resat) assigned.set(resat, { form, seen: true })
+  }
   for (const test of [...placed].reverse()) {
-    if (assigned.has(test) || !stageAt(test.blocks[0]!.day)?.rehearsal) continue
+    if (assigned.has(test) || !(stageAt(test.blocks[0]!.day)?.rehearsal || test.rehearsalAt)) continue
     const form = publisher.pop()
     if (form) assigned.set(test, { form, seen: false })
   }
@@ -300,11 +350,13 @@ export function placeTests(
     const kindOfTest = use.form.source === 'publisher' ? "one of the publisher's" : "another maker's"
     const purpose = test.baseline
       ? 'The baseline: a plan needs to know where you stand.'
-      : use.seen
-        ? `You have seen this form; no unseen one is left, so its score stays out of the forecast.`
-        : test.stage.rehearsal
-          ? `A rehearsal with ${kindOfTest} tests, ${dayNumber(sitting.date) - test.blocks[0]!.day} days before the exam.`
-          : `A test about every ${settings.testEveryDays ?? test.stage.testEvery} days shows what the work is worth; this is ${kindOfTest}.`
+      : test === resat
+        ? 'The first test once more, to see how far you have come; its score stays out of the forecast.'
+        : use.seen
+          ? `You have seen this form; no unseen one is left, so its score stays out of the forecast.`
+          : test.stage.rehearsal || test.rehearsalAt
+            ? `A rehearsal with ${kindOfTest} tests, ${dayNumber(sitting.date) - test.blocks[0]!.day} days before the exam.`
+            : `A test about every ${testEveryOf(input, test.stage)} days shows what the work is worth; this is ${kindOfTest}.`
     test.blocks.forEach((block, part) => {
       sessions.push({
         id: testIds[part]!,
@@ -338,7 +390,7 @@ export function placeTests(
         seen: false,
         of: testIds[testIds.length - 1]!,
         why: {
-          text: `Part ${part + 1} of ${test.reviews.length} of the ${reviewMinutes} minutes of review that this test is worth: ${settings.reviewRatio} times its own length. Missed, doubtful and lucky items; rework before you look.`,
+          text: `Part ${part + 1} of ${test.reviews.length} of the ${reviewMinutes} minutes of review that this test is worth: ${settings.reviewRatio} times its own length. ${reviewScope[settings.schools?.review ?? 'misses, doubtful and lucky']}; rework before you look.${settings.schools?.mistakes === 'full note' ? ' Write a full note on each miss.' : ''}`,
           figures: { reviewMinutes, ratio: settings.reviewRatio },
         },
         pinned: false,
@@ -363,5 +415,8 @@ export function placeTests(
       code: 'no-form',
       message: `${count(left.form)} left out: no unseen form is left, and none was sat ${resitAfterDays} days before. Add a form to the exam format to have more.`,
     })
-  return { sessions, notices }
+  const unused = exam.forms.filter(
+    ({ id }) => !satAt.has(id) && ![...assigned.values()].some(({ form }) => form.id === id),
+  )
+  return { sessions, notices, unplaced: unused.slice(0, left.noRoom + left.review) }
 }
