@@ -163,6 +163,17 @@ export class Calendar {
     return around.length ? without(spans, around) : spans
   }
 
+  /** Whether a stretch lies in free time, and meets nothing that is taken; breaks are not asked for. */
+  holds(day: DayNumber, from: number, minutes: number, light = false): boolean {
+    const to = from + minutes
+    const inside = (spans: Span[] | undefined) => spans?.some((span) => span.from <= from && to <= span.to)
+    return (
+      Boolean(
+        inside(this.open.get(day)) || (light && this.open.has(day) && inside(this.lightOpen.get(day))),
+      ) && !this.busy.get(day)?.some((taken) => taken.from < to && from < taken.to)
+    )
+  }
+
   /** Minutes of a day that can still be used, its caps counted. */
   roomOn(day: DayNumber): number {
     let minutes = this.freeSums.get(day)

@@ -174,7 +174,14 @@ export function checkPlan(input: CheckInput, plan: Plan): Violation[] {
   for (const test of tests) {
     const before = whole[whole.length - 1]
     const firstPart = before?.parts[0]
-    if (firstPart?.sections && test.sections && firstPart.form === test.form && before!.parts.length === 1)
+    if (
+      firstPart?.sections &&
+      test.sections &&
+      firstPart.form === test.form &&
+      before!.parts.length === 1 &&
+      at(test.date) - at(firstPart.date) < 17 &&
+      !test.sections.some((id) => firstPart.sections!.includes(id))
+    )
       before!.parts.push(test)
     else whole.push({ parts: [test] })
   }
@@ -237,16 +244,22 @@ export function checkPlan(input: CheckInput, plan: Plan): Violation[] {
       fail('retest', `${retest.id} comes ${at(retest.date) - Math.max(...reviews)} days after its review`)
   }
 
-  const begun = new Map<string, number>()
-  for (const session of [...made].sort((a, b) => at(a.date) - at(b.date) || clock(a.start) - clock(b.start)))
+  // When each topic is first met, and whether by a session that was this plan's to place.
+  const begun = new Map<string, { start: number; placed: boolean }>()
+  const inTime = [...live].sort((a, b) => at(a.date) - at(b.date) || clock(a.start) - clock(b.start))
+  for (const session of inTime)
     for (const topic of session.topics)
-      if (!begun.has(topic)) begun.set(topic, at(session.date) * 1440 + clock(session.start))
+      if (!begun.has(topic))
+        begun.set(topic, {
+          start: at(session.date) * 1440 + clock(session.start),
+          placed: !keptIds.has(session.id),
+        })
   for (const topic of exam.topics) {
-    const start = begun.get(topic.id)
-    if (start === undefined || input.begun.includes(topic.id)) continue
+    const own = begun.get(topic.id)
+    if (!own?.placed || input.begun.includes(topic.id)) continue
     for (const needed of topic.prerequisites) {
       const before = begun.get(needed)
-      if (before !== undefined && before >= start && !input.begun.includes(needed))
+      if (before?.placed && before.start >= own.start && !input.begun.includes(needed))
         fail('order', `${topic.id} is begun before ${needed}, which it builds on`)
     }
   }

@@ -40,13 +40,14 @@ export function studySlots(
   stages: PlacedStage[],
   sessionMinutes: number,
   quotaMinutes = 0,
+  wanted: (day: DayNumber) => boolean = () => true,
 ): Slot[] {
   const slots: Slot[] = []
   const { best } = calendar.availability
   const [bestFrom, bestTo] = best ? [minuteOf(best.from), minuteOf(best.to)] : [0, 0]
   for (const day of calendar.days()) {
     const stage = stages.find(({ from, to }) => day >= from && day < to)
-    if (!stage) continue
+    if (!stage || !wanted(day)) continue
     let quota = quotaMinutes > 0
     for (;;) {
       const long = (spans: Span[]) => spans.find(({ from, to }) => to - from >= shortestSlot)

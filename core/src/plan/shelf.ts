@@ -18,9 +18,7 @@ function identified(items: ShelfItem[]): (ShelfItem & { id: string })[] {
   const used = new Set(items.flatMap(({ id }) => id ?? []))
   return items.map((item) => {
     if (item.id) return { ...item, id: item.id }
-    const wish = slugOf(item.title) || 'material'
-    let id = wish
-    for (let n = 2; used.has(id); n++) id = `${wish.slice(0, 55)}-${n}`
+    const id = slugOf(item.title, used)
     used.add(id)
     return { ...item, id }
   })

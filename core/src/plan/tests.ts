@@ -304,7 +304,10 @@ export function placeTests(
     // The first test sat again, as the last but one, so that the last rehearsal is on an unseen form.
     const oldest = [...input.sat].sort((a, b) => a.date.localeCompare(b.date))[0]?.form
     const form = exam.forms.find(({ id }) => id === (oldest ?? assigned.get(baseline!)?.form.id))
-    const own = baseline && assigned.get(baseline)?.form === form ? baseline.blocks[0]!.day : -Infinity
+    const own =
+      baseline && assigned.get(baseline)?.form === form
+        ? baseline.blocks[baseline.blocks.length - 1]!.day
+        : -Infinity
     const since = form && Math.max(satAt.get(form.id) ?? -Infinity, own)
     resat = [...placed]
       .reverse()

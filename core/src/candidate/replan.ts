@@ -1,0 +1,79 @@
+import type { Availability, Plan } from '@climber/contract'
+import { makePlan } from '../plan/makePlan'
+import { diffPlans, mend, type PlanDiff } from '../plan/mend'
+import { dateOf, dayNumber } from '../time/day'
+import { assess, type Odds, planInput, planOdds } from './assess'
+import type { CandidateRecord, Moment } from './record'
+
+/** What fell through or came up. `from` and `to` are days, both included. */
+export type Change = { kind: 'none' } | { kind: 'off'; from: string; to: string }
+
+export interface Replanned {
+  plan: Plan
+  diff: PlanDiff
+  /** Odds with the plan as it stands after the change, untouched, and with the new plan. */
+  before?: Odds
+  after?: Odds
+  /** Days off with the change in them. */
+  daysOff: Availability['daysOff']
+  mode: 'mend' | 'anew'
+}
+
+const longestHoliday = 120
+
+/** The record after a change: days become days off, and what was planned on them has slipped. */
+export function withChange(record: CandidateRecord, change: Change): CandidateRecord {
+  if (change.kind === 'none' || !record.plan) return record
+  const from = dayNumber(change.from)
+  const length = Math.min(longestHoliday, dayNumber(change.to) - from + 1)
+  const days = Array.from({ length: Math.max(0, length) }, (_, at) => dateOf(from + at))
+  const off = new Set(days)
+  return {
+    ...record,
+    availability: {
+      ...record.availability,
+      daysOff: [...new Set([...record.availability.daysOff, ...days])].sort(),
+    },
+    plan: {
+      ...record.plan,
+      sessions: record.plan.sessions.map((session) =>
+        off.has(session.date) && session.status === 'planned'
+          ? { ...session, status: 'slipped', pinned: false }
+          : session,
+      ),
+    },
+  }
+}
+
+/**
+ * What a re-plan would do, applied to nothing: mended with the least disturbance, or made anew (always, where the plan
+ * was for another sitting). Throws `PlanProblem`. Undefined without a plan or a sitting.
+ */
+export function replan(
+  record: CandidateRecord,
+  now: Moment,
+  seed: number,
+  change: Change = { kind: 'none' },
+  wanted: 'mend' | 'anew' = 'mend',
+): Replanned | undefined {
+  if (!record.plan) return undefined
+  const changed = withChange(record, change)
+  const assessment = assess(changed, now)
+  if (!assessment.sitting) return undefined
+  const mode = record.plan.sitting === assessment.sitting.id ? wanted : 'anew'
+  const input = planInput(assessment, assessment.sitting, seed)
+  const made =
+    mode === 'mend'
+      ? mend(input, changed.plan!)
+      : (() => {
+          const plan = makePlan(input)
+          return { plan, diff: diffPlans(changed.plan!.sessions, plan.sessions) }
+        })()
+  return {
+    ...made,
+    before: planOdds(assessment),
+    after: planOdds(assess({ ...changed, plan: made.plan }, now)),
+    daysOff: changed.availability.daysOff,
+    mode,
+  }
+}
