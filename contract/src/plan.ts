@@ -73,6 +73,26 @@ export const Plan = z.looseObject({
 /** A plan without its sessions, which are stored by themselves. */
 export const PlanHead = Plan.omit({ sessions: true })
 
+/** One thing done to the calendar by hand: a session, or a piece from the tray, put somewhere, pinned, or lifted out. */
+export const Move = z.object({
+  id: PlanSession.shape.id,
+  date: PlainDate.optional(),
+  start: TimeOfDay.optional(),
+  minutes: PlanSession.shape.minutes.optional(),
+  pinned: z.boolean().optional(),
+  lifted: z.literal(true).optional().describe('out of the calendar, into the tray'),
+})
+
+/** What fell through or came up: days that are called off, both ends included. */
+export const PlanChange = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('none') }),
+  z
+    .object({ kind: z.literal('off'), from: PlainDate, to: PlainDate })
+    .refine(({ from, to }) => from <= to, { message: 'the last day comes before the first', path: ['to'] }),
+])
+
+export type Move = z.infer<typeof Move>
+export type PlanChange = z.infer<typeof PlanChange>
 export type PlanHead = z.infer<typeof PlanHead>
 export type SessionKind = z.infer<typeof SessionKind>
 export type SessionStatus = z.infer<typeof SessionStatus>

@@ -1,8 +1,8 @@
 import { z } from 'zod'
-import { PartName } from './candidate'
+import { Busy, PartName } from './candidate'
 import { ClimberFile } from './climberFile'
 import { ExamFormat } from './exam'
-import { Plan, PlanSession, SessionStatus } from './plan'
+import { Move, Plan, PlanChange, PlanSession, SessionStatus } from './plan'
 import { PracticeTest } from './practice'
 import { PlainDate, Title, Uuid, Version } from './shared'
 
@@ -63,7 +63,14 @@ export const StoredPart = z.object({
 })
 export const StoredSession = PlanSession.extend({ version: Version })
 export const StoredTest = PracticeTest.and(z.object({ version: Version }))
-export const StoredPlan = Plan.extend({ version: Version, sessions: z.array(StoredSession) })
+export const StoredPlan = Plan.extend({
+  version: Version,
+  sessions: z.array(StoredSession),
+  /** What undo would take back and redo would do again, in words. */
+  steps: z.object({ undo: z.string().nullable(), redo: z.string().nullable() }).optional(),
+})
+/** A changed plan, and the free time where that was changed with it. */
+export const ChangedPlan = z.object({ plan: StoredPlan, availability: StoredPart.nullable() })
 
 export const Candidate = z.object({
   id: Uuid,
@@ -243,6 +250,36 @@ export const routes = {
     }),
     answer: StoredPlan,
   }),
+  /** Moves sessions by hand; refused with the rule that stands against it. */
+  arrangePlan: route('PUT', '/api/candidates/:candidateId/plan/arrangement', 'candidate', {
+    params: candidate,
+    body: z.object({ version: Version, moves: z.array(Move).min(1).max(200) }),
+    answer: ChangedPlan,
+  }),
+  /** Mends the plan after a change, or makes it anew, and keeps both. The browser shows the same before. */
+  replan: route('PUT', '/api/candidates/:candidateId/plan/replan', 'candidate', {
+    params: candidate,
+    body: z.object({
+      version: Version,
+      seed: z.number().int(),
+      change: PlanChange,
+      mode: z.enum(['mend', 'anew']),
+    }),
+    answer: ChangedPlan,
+  }),
+  undoPlan: route('POST', '/api/candidates/:candidateId/plan/undo', 'candidate', {
+    params: candidate,
+    body: z.object({ version: Version, redo: z.boolean() }),
+    answer: ChangedPlan,
+  }),
+  /** Reads a calendar of commitments at an address; stores nothing. */
+  readCommitments: route('POST', '/api/candidates/:candidateId/commitments/read', 'candidate', {
+    params: candidate,
+    body: z.object({
+      address: z.url({ protocol: /^https?$/, error: 'an address that begins with https://' }).max(2000),
+    }),
+    answer: z.object({ busy: z.array(Busy), events: z.number(), readAt: z.string() }),
+  }),
   saveSession: route('PUT', '/api/candidates/:candidateId/sessions/:sessionId', 'candidate', {
     params: candidate.extend({ sessionId: PlanSession.shape.id }),
     body: z.object({
@@ -250,6 +287,7 @@ export const routes = {
       status: SessionStatus,
       minutesDone: PlanSession.shape.minutesDone,
       startedAt: PlanSession.shape.startedAt,
+      feeling: PlanSession.shape.feeling,
     }),
     answer: StoredSession,
   }),
@@ -317,6 +355,7 @@ export type SessionAnswer = z.infer<typeof SessionAnswer>
 export type StoredPart = z.infer<typeof StoredPart>
 export type StoredSession = z.infer<typeof StoredSession>
 export type StoredTest = z.infer<typeof StoredTest>
+export type ChangedPlan = z.infer<typeof ChangedPlan>
 export type StoredPlan = z.infer<typeof StoredPlan>
 export type Candidate = z.infer<typeof Candidate>
 export type CandidateRow = z.infer<typeof CandidateRow>

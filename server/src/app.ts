@@ -169,6 +169,7 @@ export function createApp(config: Config, database: Database, log: Logger): Expr
     ...database,
     clock: new Clock(config.frozenNow),
     demo: config.demo,
+    readsInside: config.readsInside,
     samples: config.samples,
   }
   const app = express()

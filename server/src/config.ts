@@ -12,6 +12,7 @@ const Environment = z.object({
   CLIMBER_LOG: z.enum(['debug', 'info', 'warn', 'error', 'silent']).default('info'),
   CLIMBER_WEB: z.string().optional().describe('folder of the built web app'),
   CLIMBER_SAMPLES: z.string().optional().describe('folder of the Climber files that ship'),
+  CLIMBER_INSIDE: z.enum(['0', '1']).default('0').describe('calendars may be read inside the own network'),
   CLIMBER_SECURE: z.enum(['0', '1']).default('0').describe('served over HTTPS: cookies are Secure'),
 })
 
@@ -21,6 +22,7 @@ export interface Config {
   databaseUrl: string
   sessionSecret: string
   demo: boolean
+  readsInside: boolean
   frozenNow?: string
   logLevel: string
   web?: string
@@ -42,6 +44,7 @@ export function configFrom(environment: Record<string, string | undefined>): Con
     databaseUrl: env.DATABASE_URL,
     sessionSecret: env.SESSION_SECRET,
     demo: env.CLIMBER_DEMO === '1',
+    readsInside: env.CLIMBER_INSIDE === '1',
     frozenNow: env.CLIMBER_NOW,
     logLevel: env.CLIMBER_LOG,
     web: env.CLIMBER_WEB,

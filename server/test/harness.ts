@@ -57,6 +57,7 @@ export async function dropEverything({ sequelize }: Database): Promise<void> {
     'invitations',
     'feeds',
     'plan_sessions',
+    'plan_steps',
     'plans',
     'parts',
     'candidates',

@@ -34,6 +34,7 @@ export const router = createRouter({
         { path: '', redirect: (to) => ({ name: 'today', params: to.params }) },
         candidate('today', 'today', () => import('./screens/today/Today.vue')),
         candidate('plan', 'plan', () => import('./screens/plan/Plan.vue')),
+        candidate('plan/print', 'plan-print', () => import('./screens/plan/PrintPlan.vue')),
         candidate('diagnosis', 'diagnosis', () => import('./screens/diagnosis/Diagnosis.vue')),
         candidate('gap', 'gap', () => import('./screens/gap/Gap.vue')),
         candidate('scores', 'scores', () => import('./screens/scores/Scores.vue')),

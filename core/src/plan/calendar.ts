@@ -9,6 +9,8 @@ export interface Span {
 /** Without `nights`, nothing is planned before this minute or after that one. */
 const earliest = 6 * 60
 const latest = 23 * 60
+/** A shorter rest of a window, in minutes, holds no session. */
+const smallestRest = 20
 
 /** Spans with others cut out of them. */
 export function without(spans: Span[], taken: Span[]): Span[] {
@@ -41,6 +43,8 @@ export class Calendar {
   /** As `weekUsed`, with what was done earlier in the first week: the cap of a week counts that too. */
   private readonly weekTotal = new Map<DayNumber, number>()
   readonly weekFree = new Map<DayNumber, number>()
+  /** As `weekFree`, without the breaks and remnants. */
+  private readonly weekFits = new Map<DayNumber, number>()
 
   constructor(
     readonly availability: Availability,
@@ -51,6 +55,8 @@ export class Calendar {
       breakMinutes: number
       slackShare: number
       longestBlock: number
+      /** Length of a session: what is left of a window by breaks and remnants is no slack that could be used. */
+      sessionMinutes?: number
       /** Days that keep their place when the days of a week are too many. */
       prefer?: Set<DayNumber>
     },
@@ -110,6 +116,13 @@ export class Calendar {
           (this.weekFree.get(monday) ?? 0) + this.usable(day),
         ),
       )
+      this.weekFits.set(
+        monday,
+        Math.min(
+          availability.minutesPerWeek ?? Infinity,
+          (this.weekFits.get(monday) ?? 0) + Math.min(availability.minutesPerDay, this.fits(day)),
+        ),
+      )
     }
   }
 
@@ -123,6 +136,18 @@ export class Calendar {
   private usable(day: DayNumber): number {
     const open = (this.open.get(day) ?? []).reduce((sum, { from, to }) => sum + to - from, 0)
     return Math.min(open, this.availability.minutesPerDay)
+  }
+
+  /** Minutes of sessions, with their breaks between, that the windows of a day hold. */
+  private fits(day: DayNumber): number {
+    const { breakMinutes, sessionMinutes = Infinity } = this.options
+    return (this.open.get(day) ?? []).reduce((sum, { from, to }) => {
+      const long = to - from
+      if (long <= sessionMinutes) return sum + long
+      const whole = Math.floor((long + breakMinutes) / (sessionMinutes + breakMinutes))
+      const rest = long - whole * (sessionMinutes + breakMinutes)
+      return sum + whole * sessionMinutes + (rest >= smallestRest ? rest : 0)
+    }, 0)
   }
 
   /** Keeps to the cap on days a week by closing the days with least time, but for one that can hold a whole test. */
@@ -201,7 +226,7 @@ export class Calendar {
   /** Minutes that the week may still take before its slack begins. */
   weekRoom(day: DayNumber): number {
     const monday = mondayOf(day)
-    return (this.weekFree.get(monday) ?? 0) * (1 - this.options.slackShare) - (this.weekUsed.get(monday) ?? 0)
+    return (this.weekFits.get(monday) ?? 0) * (1 - this.options.slackShare) - (this.weekUsed.get(monday) ?? 0)
   }
 
   take(day: DayNumber, from: number, minutes: number): void {

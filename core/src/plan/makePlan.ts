@@ -69,6 +69,7 @@ export function groundOf(
       nowMinute: input.nowMinute,
       breakMinutes: settings.breakMinutes,
       slackShare: settings.slackShare,
+      sessionMinutes: settings.sessionMinutes,
       longestBlock: testMinutes(input.exam.sections, settings.timeFactor),
       prefer,
     },

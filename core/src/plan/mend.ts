@@ -292,9 +292,6 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
     }
   }
 
-  /** Whether `session` beginning at `minute` keeps topics in order. */
-  const inOrder = (session: PlanSession, minute: number) =>
-    !order.broken(session.topics, minute, TopicOrder.firsts(active()))
   const beside = (session: PlanSession, day: DayNumber, from: number): boolean => {
     if (session.topics.length !== 1) return false
     const here = [...placed.values()].filter(({ date }) => date === dateOf(day)).sort(byTime)
@@ -312,6 +309,8 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
   }
   function placeStudy(session: PlanSession): void {
     const earliest = session.kind === 'retest' ? retestFrom(session) : -Infinity
+    const met = TopicOrder.firsts(active())
+    const inOrder = (minute: number) => !order.broken(session.topics, minute, met)
     const choice = near(dayNumber(session.date), studyReach).filter((day) => day >= earliest)
     const least = Math.max(shortestPiece, Math.ceil((0.6 * session.minutes) / 5) * 5)
     for (const [minutes, strict] of [
@@ -321,7 +320,7 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
     ] as const)
       for (const day of choice)
         for (const { from, to } of gaps(day, minutes)) {
-          if (!inOrder(session, day * 1440 + from) || (strict && beside(session, day, from))) continue
+          if (!inOrder(day * 1440 + from) || (strict && beside(session, day, from))) continue
           return take(at(session, day, from, Math.min(session.minutes, to - from, calendar.dayRoom(day))))
         }
     const victim = [...placed.values()]
@@ -334,7 +333,7 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
           dayNumber(other.date) >= earliest &&
           other.minutes >= least &&
           yieldIn(session) > worthBumping * yieldIn(other) &&
-          inOrder(session, minuteAt(other)) &&
+          inOrder(minuteAt(other)) &&
           !order.faults(TopicOrder.firsts(active().filter(({ id }) => id !== other.id))).length,
       )
       .sort((a, b) => yieldIn(a) - yieldIn(b) || byTime(a, b))[0]

@@ -89,6 +89,22 @@ export interface FeedRow extends Row<FeedRow> {
   readAt: Date | null
 }
 
+/** A change of a plan: sessions put in place of those of the same id, sessions gone, the rest of the plan, days off. */
+export interface PlanDelta {
+  put: PlanSession[]
+  drop: string[]
+  head: PlanHead
+  daysOff?: string[]
+}
+export interface StepRow extends Row<StepRow> {
+  id: CreationOptional<number>
+  candidateId: string
+  what: string
+  back: PlanDelta
+  forth: PlanDelta
+  undone: boolean
+}
+
 // Sequelize writes into the definitions it is given, so each column gets its own.
 const id = () => ({ type: DataTypes.UUID, primaryKey: true })
 const reference = () => ({ type: DataTypes.UUID, allowNull: false })
@@ -194,6 +210,18 @@ export function defineModels(sequelize: Sequelize) {
         readAt: { type: DataTypes.DATE, allowNull: true },
       },
       { ...plain, tableName: 'feeds' },
+    ),
+    steps: sequelize.define<StepRow>(
+      'planStep',
+      {
+        id: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+        candidateId: reference(),
+        what: text(200),
+        back: jsonColumn('back'),
+        forth: jsonColumn('forth'),
+        undone: { type: DataTypes.BOOLEAN, allowNull: false },
+      },
+      { ...plain, tableName: 'plan_steps' },
     ),
     tests: sequelize.define<TestRow>(
       'practiceTest',

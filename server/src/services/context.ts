@@ -8,6 +8,8 @@ export interface Context {
   models: Models
   clock: Clock
   demo: boolean
+  /** Calendars may be read at addresses inside the server's own network. */
+  readsInside?: boolean
   samples?: string
 }
 

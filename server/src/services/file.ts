@@ -11,10 +11,19 @@ import { load } from './record'
 
 const partNames = Object.keys(parts) as PartName[]
 
+/** A file may go to anyone: the private addresses of calendars stay here. */
+const withoutAddresses = (document: Record<string, unknown>): Record<string, unknown> => ({
+  ...document,
+  calendars: parts.commitments.parse(document).calendars.map(({ address: _, ...calendar }) => calendar),
+})
+
 /** Everything about one candidate as a Climber file, in the order of docs/formats.md. */
 export async function exportFile(context: Context, candidate: CandidateRow): Promise<ClimberFile> {
   const loaded = await load(context, candidate)
-  const part = (name: PartName) => loaded.parts.get(name)?.document
+  const part = (name: PartName) => {
+    const document = loaded.parts.get(name)?.document
+    return name === 'commitments' && document ? withoutAddresses(document) : document
+  }
   const stored = Object.fromEntries(partNames.flatMap((name) => (part(name) ? [[name, part(name)]] : [])))
   // Parsed, so that keys stand in the schema's order and a file that goes in and out again is the same to the byte.
   return ClimberFile.parse({

@@ -3,6 +3,7 @@ import { type Candidate, type PartDocument, type PartName, parts, type StoredPla
 import type { CandidateRecord } from '@climber/core'
 import type { CandidateRow, ExamRow, PartRow, PlanRow, SessionRow, TestRow } from '../models'
 import type { Context } from './context'
+import { stepsOf } from './steps'
 
 export interface Loaded {
   candidate: CandidateRow
@@ -93,6 +94,8 @@ export function recordOf(loaded: Loaded): CandidateRecord {
     settings: documentOf(loaded, 'settings'),
     pacing: documentOf(loaded, 'pacing'),
     examDay: documentOf(loaded, 'examDay'),
+    materials: documentOf(loaded, 'materials'),
+    commitments: documentOf(loaded, 'commitments'),
     tests: tests.map(({ document }) => document),
     plan: plan ? { ...plan.document, sessions: sessions.map(({ document }) => document) } : undefined,
   }
@@ -116,20 +119,21 @@ export async function answerOf(context: Context, loaded: Loaded, userId: string)
       name,
     ]),
   )
-  const stored: Candidate['parts'] = {}
+  const partsStored: Candidate['parts'] = {}
   for (const [part, { document, version, changedBy, updatedAt }] of loaded.parts)
-    stored[part] = {
+    partsStored[part] = {
       document,
       version,
       changedBy: changedBy ? (names.get(changedBy) ?? null) : null,
       changedAt: updatedAt.toISOString(),
     }
+  const stored = storedPlan(loaded)
   return {
     id: loaded.candidate.id,
     examId: loaded.exam.id,
     exam: loaded.exam.document,
-    parts: stored,
-    plan: storedPlan(loaded),
+    parts: partsStored,
+    plan: stored && { ...stored, steps: await stepsOf(context, loaded.candidate.id) },
     tests: loaded.tests.map(({ document, version }) => ({ ...document, version })),
     mine: loaded.candidate.userId === userId,
   }

@@ -10,3 +10,13 @@ export function useWidth(element: Ref<HTMLElement | null>, initial = 800): Ref<n
   onBeforeUnmount(() => observer.disconnect())
   return width
 }
+
+/** Whether the window is at most so many pixels wide. */
+export function useNarrow(pixels: number): Ref<boolean> {
+  const query = matchMedia(`(max-width: ${pixels}px)`)
+  const narrow = ref(query.matches)
+  const look = () => (narrow.value = query.matches)
+  onMounted(() => query.addEventListener('change', look))
+  onBeforeUnmount(() => query.removeEventListener('change', look))
+  return narrow
+}

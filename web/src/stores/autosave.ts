@@ -128,6 +128,15 @@ export function autosave<T>(document: T, version: number, wiring: Wiring<T>) {
     if (mine) plan(0)
   }
 
+  /** The server changed part of the document itself, and says so: unsaved changes stay and are saved on top. */
+  function rebase(version: number, change: (document: T) => void): void {
+    change(state.document)
+    state.version = version
+    if (state.status === 'saved') return
+    keep()
+    if (state.status === 'editing') plan(pause)
+  }
+
   const draft = readDraft<T>(wiring.key)
   if (draft) {
     state.document = draft.document
@@ -140,6 +149,7 @@ export function autosave<T>(document: T, version: number, wiring: Wiring<T>) {
   return {
     state,
     edit,
+    rebase,
     settle,
     /** Stops waiting, when the screen that edits is left; unsaved changes stay in the browser. */
     stop: () => clearTimeout(timer),

@@ -2,11 +2,14 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
   type Candidate,
+  type ChangedPlan,
   issuesOf,
+  type Move,
   type PartDocument,
   partIssues,
   type PartName,
   parts,
+  type PlanChange,
   type PracticeTest,
   type StoredPlan,
   type StoredSession,
@@ -115,6 +118,8 @@ export const useWorkspace = defineStore('workspace', () => {
       settings: part('settings'),
       pacing: part('pacing'),
       examDay: part('examDay'),
+      materials: part('materials'),
+      commitments: part('commitments'),
       tests: tests.value,
       plan: plan.value ?? undefined,
     }
@@ -140,9 +145,28 @@ export const useWorkspace = defineStore('workspace', () => {
       { version: plan.value?.version ?? 0, seed: planSeed },
     )
   }
+  function take(changed: ChangedPlan): void {
+    plan.value = changed.plan
+    const { availability } = changed
+    if (availability)
+      saves.value?.availability.rebase(availability.version, (document) => {
+        document.daysOff = (availability.document as { daysOff: string[] }).daysOff
+      })
+  }
+  const planRoute = () => ({ candidateId: candidate.value!.id })
+  const version = () => plan.value?.version ?? 0
+  /** Moves sessions by hand. */
+  const arrangePlan = async (moves: Move[]) =>
+    take(await call('arrangePlan', planRoute(), { version: version(), moves }))
+  /** Mends the plan or makes it anew, with days called off. */
+  const replanNow = async (change: PlanChange, mode: 'mend' | 'anew') =>
+    take(await call('replan', planRoute(), { version: version(), seed: planSeed, change, mode }))
+  const undoPlan = async (redo: boolean) =>
+    take(await call('undoPlan', planRoute(), { version: version(), redo }))
+
   async function saveSession(
     changed: StoredSession,
-    change: Partial<Pick<StoredSession, 'status' | 'minutesDone' | 'startedAt'>>,
+    change: Partial<Pick<StoredSession, 'status' | 'minutesDone' | 'startedAt' | 'feeling'>>,
   ): Promise<void> {
     const stored = await call(
       'saveSession',
@@ -152,6 +176,7 @@ export const useWorkspace = defineStore('workspace', () => {
         status: changed.status,
         minutesDone: changed.minutesDone,
         startedAt: changed.startedAt,
+        feeling: changed.feeling,
         ...change,
       },
     )
@@ -193,6 +218,9 @@ export const useWorkspace = defineStore('workspace', () => {
     close,
     load,
     makePlan,
+    arrangePlan,
+    replanNow,
+    undoPlan,
     saveSession,
     saveTest,
     deleteTest,

@@ -29,6 +29,7 @@ const names: Record<PartName, string> = {
   settings: 'The habits',
   pacing: 'The pacing',
   materials: 'The materials',
+  commitments: 'The commitments',
   examDay: 'The exam day',
 }
 </script>

@@ -5,6 +5,8 @@ import {
   explore,
   gap,
   previewPlan,
+  replan,
+  readCommitments,
   readResponses,
   type ReadResponses,
   whereYouStand,
@@ -38,6 +40,6 @@ function readResponsesFile(
   }
 }
 
-const core = { analyse, explore, gap, previewPlan, readResponsesFile, whereYouStand }
+const core = { analyse, explore, gap, previewPlan, replan, readCommitments, readResponsesFile, whereYouStand }
 export type CoreWorker = typeof core
 Comlink.expose(core)

@@ -1,0 +1,476 @@
+<script setup lang="ts">
+import { computed, nextTick, ref } from 'vue'
+import type { StoredSession } from '@climber/contract'
+import { dayNumber, minuteOf, timeOf, weekdayOf } from '@climber/core'
+import { kindWords, statusOf, statusWords } from '../../manners/kinds'
+import { dateWords, durationWords, endOf, weekdayName } from '../../manners/words'
+import { useWorkspace } from '../../stores/workspace'
+import { type Arranging, snap } from './arranging'
+import { useRuler } from './ruler'
+
+/**
+ * Days down, time of day across one common ruler, sessions as spans lying on it. A session is dragged along and between
+ * the rulers, pulled at its end, or moved by keys; where it may not lie is said at the spot.
+ */
+const props = defineProps<{ weeksShown: number; arranging: Arranging }>()
+const chosen = defineModel<string>('chosen')
+const workspace = useWorkspace()
+const { days, ruler, left, wide } = useRuler(() => props.weeksShown)
+const { held, spot, refusal } = props.arranging
+const week = (monday: number) => workspace.plan?.weeks.find(({ from }) => dayNumber(from) === monday)
+const visible = computed(() => days.value.flatMap((day) => day.sessions))
+const movable = (session: StoredSession) => session.status === 'planned' && session.date >= workspace.today
+const labelOf = (session: StoredSession) =>
+  `${dateWords(session.date)} ${session.start} to ${endOf(session.start, session.minutes)}: ${session.title}, ${statusWords[statusOf(session, workspace.today)]}${session.pinned ? ', pinned' : ''}`
+
+const rulers = ref<HTMLElement | null>(null)
+/** The day and the minute under the pointer. */
+function placeAt(event: PointerEvent): { date: string; minute: number } | undefined {
+  for (const track of rulers.value?.querySelectorAll<HTMLElement>('.track[data-date]') ?? []) {
+    const box = track.getBoundingClientRect()
+    if (event.clientY < box.top || event.clientY >= box.bottom) continue
+    const share = (event.clientX - box.left) / box.width
+    return {
+      date: track.dataset.date!,
+      minute: ruler.value.from + share * (ruler.value.to - ruler.value.from),
+    }
+  }
+  return undefined
+}
+const snapped = (minute: number) => Math.round(minute / snap) * snap
+
+interface Grip {
+  session: { minutes: number; start?: string; date?: string }
+  /** Minutes from the piece's start to where it was taken. */
+  offset: number
+  stretch: boolean
+  x: number
+  y: number
+  begun: boolean
+  begin: () => void
+}
+let grip: Grip | undefined
+function grab(event: PointerEvent, session: StoredSession, stretch = false): void {
+  if (event.button !== 0 || !movable(session) || event.pointerType === 'touch') return
+  const at = placeAt(event)
+  take(event, {
+    session,
+    offset: at ? at.minute - minuteOf(session.start) : 0,
+    stretch,
+    begin: () => props.arranging.lift(session),
+  })
+}
+function take(event: PointerEvent, what: Omit<Grip, 'x' | 'y' | 'begun'>): void {
+  grip = { ...what, x: event.clientX, y: event.clientY, begun: false }
+  addEventListener('pointermove', drag)
+  addEventListener('pointerup', drop, { once: true })
+  addEventListener('keydown', cancel)
+}
+function drag(event: PointerEvent): void {
+  if (!grip) return
+  if (!grip.begun) {
+    if (Math.hypot(event.clientX - grip.x, event.clientY - grip.y) < 5) return
+    grip.begun = true
+    grip.begin()
+  }
+  const at = placeAt(event)
+  if (!at) return
+  const { session, offset, stretch } = grip
+  if (stretch)
+    props.arranging.over({
+      date: session.date!,
+      start: session.start!,
+      minutes: Math.max(snap, snapped(at.minute - minuteOf(session.start!))),
+    })
+  else
+    props.arranging.over({
+      date: at.date,
+      start: timeOf(Math.min(1440 - session.minutes, Math.max(0, snapped(at.minute - offset)))),
+      minutes: session.minutes,
+    })
+}
+function release(): void {
+  removeEventListener('pointermove', drag)
+  removeEventListener('keydown', cancel)
+  grip = undefined
+}
+function drop(): void {
+  const begun = grip?.begun
+  release()
+  if (begun) void props.arranging.putDown()
+}
+function cancel(event: KeyboardEvent): void {
+  if (event.key !== 'Escape') return
+  removeEventListener('pointerup', drop)
+  release()
+  props.arranging.letGo()
+}
+/** A piece of the tray, taken by the pointer. */
+defineExpose({
+  carry: (event: PointerEvent, minutes: number, begin: () => void) =>
+    take(event, { session: { minutes }, offset: minutes / 2, stretch: false, begin }),
+})
+
+const focusOn = (id: string) =>
+  void nextTick(() => rulers.value?.querySelector<HTMLElement>(`[data-session="${CSS.escape(id)}"]`)?.focus())
+function besides(here: StoredSession, down: number): StoredSession | undefined {
+  const list = down > 0 ? visible.value : [...visible.value].reverse()
+  const other = list.find(({ date }) => (down > 0 ? date > here.date : date < here.date))
+  return visible.value
+    .filter(({ date }) => date === other?.date)
+    .sort(
+      (a, b) =>
+        Math.abs(minuteOf(a.start) - minuteOf(here.start)) -
+        Math.abs(minuteOf(b.start) - minuteOf(here.start)),
+    )[0]
+}
+const arrows: Record<string, [minutes: number, days: number]> = {
+  ArrowLeft: [-15, 0],
+  ArrowRight: [15, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+}
+async function key(event: KeyboardEvent): Promise<void> {
+  if (event.ctrlKey || event.metaKey || event.altKey) return
+  const at = visible.value.findIndex(({ id }) => id === chosen.value)
+  const here = visible.value[at]
+  if (!here) return
+  const { arranging } = props
+  const arrow = arrows[event.key]
+  if (held.value) {
+    if (arrow) arranging.step(...arrow)
+    else if (event.key === '+') arranging.step(0, 0, snap)
+    else if (event.key === '-') arranging.step(0, 0, -snap)
+    else if (event.key === 'Escape') arranging.letGo()
+    else if (event.key === 'Enter') {
+      event.preventDefault()
+      await arranging.putDown()
+      focusOn(here.id)
+    } else return
+    event.preventDefault()
+    return
+  }
+  const lengthen = event.key === '+' ? snap : event.key === '-' ? -snap : 0
+  if (arrow) {
+    const next = arrow[1] ? besides(here, arrow[1]) : visible.value[at + Math.sign(arrow[0])]
+    if (!next) return
+    chosen.value = next.id
+    focusOn(next.id)
+  } else if (!movable(here)) return
+  else if (event.key === 'm') arranging.lift(here)
+  else if (lengthen) {
+    arranging.lift(here)
+    arranging.step(0, 0, lengthen)
+    await arranging.putDown()
+    focusOn(here.id)
+  } else if (event.key === 'i') {
+    await arranging.arrange([{ id: here.id, pinned: !here.pinned }], here.pinned ? 'Let go.' : 'Pinned.')
+    focusOn(here.id)
+  } else if (event.key === 'x') await arranging.arrange([{ id: here.id, lifted: true }], 'In the tray.')
+  else return
+  event.preventDefault()
+}
+</script>
+
+<template>
+  <div ref="rulers" class="rulers" :class="[`weeks-${weeksShown}`, { holding: held }]" @keydown="key">
+    <div class="day head" aria-hidden="true">
+      <span />
+      <span class="track"
+        ><span v-for="hour in ruler.hours" :key="hour" class="hour" :style="{ left: left(hour * 60) }">{{
+          hour
+        }}</span></span
+      >
+      <span />
+    </div>
+    <div
+      v-for="day in days"
+      :key="day.day"
+      class="day"
+      :class="{ monday: day.monday, today: day.date === workspace.today, past: day.past, exam: day.exam }"
+    >
+      <span class="name"
+        >{{
+          weeksShown === 6 ? weekdayName(weekdayOf(day.day)).slice(0, 2) : weekdayName(weekdayOf(day.day))
+        }}
+        {{ dateWords(day.date).split(' ').slice(1).join(' ') }}</span
+      >
+      <span class="track" :data-date="day.date">
+        <span v-for="hour in ruler.hours" :key="hour" class="tick" :style="{ left: left(hour * 60) }" />
+        <span
+          v-for="(window, at) in day.free"
+          :key="`free${at}`"
+          class="free"
+          :class="{ light: window.light }"
+          :style="{
+            left: left(minuteOf(window.from)),
+            width: wide(minuteOf(window.to) - minuteOf(window.from)),
+          }"
+        />
+        <span
+          v-for="(span, at) in day.busy"
+          :key="`busy${at}`"
+          class="busy"
+          :style="{
+            left: left(minuteOf(span.from)),
+            width: wide(Math.min(minuteOf(span.to), ruler.to) - Math.max(minuteOf(span.from), ruler.from)),
+          }"
+        />
+        <span v-if="day.exam" class="exam-word"
+          >{{ workspace.sitting!.start }} Exam: {{ workspace.sitting!.place }}</span
+        >
+        <span v-else-if="day.off" class="off-word">day off</span>
+        <button
+          v-for="session in day.sessions"
+          :key="session.id"
+          type="button"
+          class="kind session"
+          :class="[
+            `kind-${session.kind}`,
+            `state-${statusOf(session, workspace.today)}`,
+            {
+              chosen: session.id === chosen,
+              pinned: session.pinned,
+              lifted: session.id === held?.id,
+              movable: movable(session),
+            },
+          ]"
+          :style="{ left: left(minuteOf(session.start)), width: wide(session.minutes) }"
+          :tabindex="session.id === chosen ? 0 : -1"
+          :data-session="session.id"
+          :aria-label="labelOf(session)"
+          :aria-pressed="session.id === chosen"
+          @click="chosen = session.id"
+          @focus="chosen = session.id"
+          @pointerdown="grab($event, session)"
+        >
+          <span class="word">{{
+            weeksShown === 6 || session.topics.length !== 1 ? kindWords[session.kind] : session.title
+          }}</span>
+          <span
+            v-if="movable(session) && session.kind !== 'test'"
+            class="pull"
+            @pointerdown.stop="grab($event, session, true)"
+          />
+        </button>
+        <span
+          v-if="held && spot?.date === day.date"
+          class="ghost"
+          :class="refusal ? 'no' : 'yes'"
+          :style="{ left: left(minuteOf(spot.start)), width: wide(spot.minutes) }"
+        >
+          <span class="bubble" :class="{ flip: minuteOf(spot.start) > (ruler.from + ruler.to) / 2 }"
+            ><strong>{{ spot.start }} to {{ endOf(spot.start, spot.minutes) }}</strong
+            ><template v-if="refusal"> {{ refusal }}</template></span
+          >
+        </span>
+      </span>
+      <span class="total small">
+        <template v-if="day.monday && week(day.day)"
+          >{{ durationWords(week(day.day)!.plannedMinutes)
+          }}<span class="soft"> of {{ durationWords(week(day.day)!.freeMinutes) }}</span></template
+        >
+      </span>
+    </div>
+    <p class="only-reader" aria-live="assertive">
+      <template v-if="held && spot"
+        >{{ held.title }}: {{ dateWords(spot.date) }}, {{ spot.start }}, {{ spot.minutes }} minutes.
+        {{ refusal ?? 'It may stand there.' }}</template
+      >
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.day {
+  display: grid;
+  grid-template-columns: 66px 1fr 104px;
+  gap: 8px;
+  align-items: stretch;
+}
+.weeks-6 .day {
+  height: 14px;
+}
+.weeks-6 .day.head {
+  height: 16px;
+}
+.weeks-2 .day {
+  height: 40px;
+}
+.weeks-1 .day {
+  height: 62px;
+}
+.day.head {
+  height: 16px !important;
+}
+.day.monday {
+  border-top: 1px solid var(--ink);
+}
+.name {
+  font-size: 11.5px;
+  line-height: 14px;
+  color: var(--soft);
+  white-space: nowrap;
+}
+.today .name {
+  color: var(--clay-text);
+  font-weight: 700;
+}
+.track {
+  position: relative;
+  border-bottom: 1px solid var(--hair);
+}
+.hour {
+  position: absolute;
+  font-size: 11px;
+  color: var(--soft);
+  transform: translateX(-50%);
+}
+.tick {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border-left: 1px solid var(--hair);
+  opacity: 0.6;
+}
+.free,
+.busy {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+}
+.free {
+  background: var(--faint);
+}
+.free.light {
+  background: none;
+  border: 1px dotted var(--lichen);
+  border-width: 1px 0;
+}
+.busy {
+  background: repeating-linear-gradient(45deg, var(--soft) 0 1px, transparent 1px 5px);
+  opacity: 0.75;
+}
+.past .free,
+.past .busy {
+  opacity: 0.4;
+}
+.session {
+  position: absolute;
+  top: 1px;
+  bottom: 1px;
+  padding: 0 4px;
+  overflow: hidden;
+  text-align: left;
+  font: inherit;
+  font-size: 10.5px;
+  line-height: 10px;
+  cursor: pointer;
+  white-space: nowrap;
+}
+.session.movable {
+  cursor: grab;
+}
+.session.kind-review {
+  line-height: 6px;
+  border-width: 1px 3px;
+}
+.session.pinned::before {
+  content: '';
+  position: absolute;
+  top: 0;
+  left: 50%;
+  width: 5px;
+  height: 5px;
+  border-radius: 50%;
+  background: var(--clay);
+}
+.session.lifted {
+  opacity: 0.35;
+}
+.pull {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  right: 0;
+  width: 7px;
+  cursor: ew-resize;
+}
+.holding,
+.holding .session {
+  cursor: grabbing;
+  user-select: none;
+}
+.ghost {
+  position: absolute;
+  top: -2px;
+  bottom: -2px;
+  z-index: 4;
+  pointer-events: none;
+  border: 2px solid var(--lichen);
+  background: var(--wash);
+}
+.ghost.no {
+  border-color: var(--clay);
+  border-style: dashed;
+}
+.bubble {
+  position: absolute;
+  left: calc(100% + 6px);
+  top: 50%;
+  transform: translateY(-50%);
+  width: max-content;
+  max-width: 300px;
+  padding: 2px 8px;
+  font-size: 12.5px;
+  line-height: 1.25;
+  background: var(--paper);
+  border: 1px solid var(--ink);
+  color: var(--ink);
+  z-index: 5;
+}
+.bubble.flip {
+  left: auto;
+  right: calc(100% + 6px);
+}
+.no .bubble {
+  border-color: var(--clay);
+}
+.weeks-2 .session,
+.weeks-1 .session {
+  font-size: 12.5px;
+  line-height: 1.2;
+  white-space: normal;
+}
+.weeks-6 .session.kind-test {
+  top: -1px;
+  bottom: -1px;
+}
+.chosen {
+  outline: 2px solid var(--ochre);
+  z-index: 2;
+}
+.total {
+  line-height: 14px;
+  font-size: 12px;
+  text-align: right;
+  white-space: nowrap;
+}
+.exam .track {
+  background: var(--clay);
+}
+.exam-word,
+.off-word {
+  position: absolute;
+  left: 6px;
+  font-size: 11px;
+  line-height: 13px;
+  font-weight: 600;
+}
+.exam-word {
+  color: var(--ground);
+}
+.off-word {
+  color: var(--soft);
+}
+</style>

@@ -1,0 +1,209 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { dateOf, dayNumber, mondayOf, weekdayOf } from '@climber/core'
+import { kindWords } from '../../manners/kinds'
+import { dateWords, distanceWords, durationWords, endOf, weekdayName } from '../../manners/words'
+import { useWorkspace } from '../../stores/workspace'
+
+/** The plan on paper: a page a week for the wall, or a pocket sheet that folds. */
+const workspace = useWorkspace()
+const pocket = ref(false)
+const weeks = ref(4)
+const sheets = computed(() => {
+  const plan = workspace.plan
+  if (!plan || !workspace.today) return []
+  const first = mondayOf(dayNumber(workspace.today))
+  const last = workspace.sitting ? dayNumber(workspace.sitting.date) : first + 7 * weeks.value
+  const count = Math.min(weeks.value, Math.floor((mondayOf(last) - first) / 7) + 1)
+  return Array.from({ length: Math.max(0, count) }, (_, at) => {
+    const monday = first + at * 7
+    const days = Array.from({ length: 7 }, (_, day) => {
+      const date = dateOf(monday + day)
+      return {
+        date,
+        weekday: weekdayName(weekdayOf(monday + day)),
+        exam: workspace.sitting?.date === date,
+        sessions: plan.sessions.filter(
+          (session) => session.date === date && session.status !== 'skipped' && session.status !== 'slipped',
+        ),
+      }
+    })
+    const minutes = days
+      .flatMap(({ sessions }) => sessions)
+      .reduce((sum, session) => sum + session.minutes, 0)
+    const phase = plan.phases.find(({ from, to }) => from <= dateOf(monday + 6) && dateOf(monday) <= to)
+    return { monday: dateOf(monday), days, minutes, phase: phase?.name }
+  })
+})
+const print = (): void => window.print()
+</script>
+
+<template>
+  <div class="sheet stack">
+    <div class="row no-print">
+      <h1>Print the plan</h1>
+      <v-btn-toggle v-model="pocket" mandatory density="compact" aria-label="Size">
+        <v-btn :value="false">A page a week</v-btn>
+        <v-btn :value="true">Pocket</v-btn>
+      </v-btn-toggle>
+      <label class="small"
+        >weeks <input v-model.number="weeks" class="figure" type="number" min="1" max="104"
+      /></label>
+      <v-btn class="main" @click="print">Print</v-btn>
+      <router-link :to="{ name: 'plan', params: { candidateId: workspace.candidate!.id } }"
+        >Back to the plan</router-link
+      >
+    </div>
+    <p v-if="!sheets.length">There is no plan yet.</p>
+    <div :class="pocket ? 'pocket' : 'wall'">
+      <section v-for="week in sheets" :key="week.monday" class="week">
+        <header>
+          <h2 class="large">Week of {{ dateWords(week.monday).slice(4) }}</h2>
+          <span>{{ week.phase }}</span>
+          <span>{{ durationWords(week.minutes) }}</span>
+          <span v-if="workspace.sitting && !pocket" class="to-exam"
+            >exam {{ distanceWords(workspace.sitting.date, week.monday) }} from Monday</span
+          >
+          <span v-if="!pocket" class="who">{{ workspace.name }}</span>
+        </header>
+        <div v-for="day in week.days" :key="day.date" class="day" :class="{ exam: day.exam }">
+          <div class="name">
+            {{ day.weekday }} <span>{{ dateWords(day.date).split(' ')[1] }}</span>
+          </div>
+          <ul>
+            <li v-if="day.exam">
+              <b>{{ workspace.sitting!.start }}</b> EXAM {{ workspace.sitting!.place }}
+            </li>
+            <li v-for="session in day.sessions" :key="session.id">
+              <i class="box" aria-hidden="true" />
+              <b>{{ session.start }}</b><template v-if="!pocket">
+                to {{ endOf(session.start, session.minutes) }}</template
+              >
+              <span class="kind-word"> {{ kindWords[session.kind] }}</span>
+              <template v-if="pocket">
+                {{ session.topics.length === 1 ? session.title.replace(/^\w+ /, '') : '' }}</template
+              >
+              <template v-else>
+                {{ session.title.replace(/^(Learn|Drill|Mixed set:|Review) /, '') }}
+                <small v-if="session.material">{{ session.material.text }}</small></template
+              >
+            </li>
+          </ul>
+        </div>
+      </section>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.week {
+  background: #fff;
+  color: #000;
+  border: 1px solid var(--hair);
+  padding: 22px 26px;
+  margin-bottom: 18px;
+  max-width: 820px;
+}
+header {
+  display: flex;
+  gap: 20px;
+  align-items: baseline;
+  border-bottom: 2px solid #000;
+  padding-bottom: 6px;
+  color: #000;
+}
+header h2 {
+  font-size: 28px;
+}
+.who {
+  margin-left: auto;
+}
+.day {
+  display: grid;
+  grid-template-columns: 90px 1fr;
+  border-bottom: 1px solid #999;
+  min-height: 84px;
+  padding: 6px 0;
+}
+.name {
+  font-weight: 600;
+  font-size: 18px;
+}
+.exam {
+  border: 3px solid #000;
+  padding: 6px;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  padding: 2px 0;
+  font-size: 16px;
+}
+small {
+  display: block;
+  padding-left: 24px;
+}
+.box {
+  display: inline-block;
+  width: 13px;
+  height: 13px;
+  border: 1.5px solid #000;
+  margin-right: 8px;
+  vertical-align: -1px;
+}
+.kind-word {
+  font-variant-caps: small-caps;
+  font-weight: 600;
+}
+.pocket {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, 74mm);
+  gap: 0;
+}
+.pocket .week {
+  width: 74mm;
+  padding: 4mm;
+  margin: 0;
+}
+.pocket header {
+  gap: 8px;
+  font-size: 11px;
+}
+.pocket header h2 {
+  font-size: 17px;
+}
+.pocket .day {
+  grid-template-columns: 38px 1fr;
+  min-height: 0;
+  padding: 2px 0;
+}
+.pocket .name {
+  font-size: 11px;
+}
+.pocket li {
+  font-size: 10.5px;
+  padding: 0;
+}
+.pocket .box {
+  width: 8px;
+  height: 8px;
+  margin-right: 4px;
+}
+@media print {
+  .sheet {
+    padding: 0;
+  }
+  .wall .week {
+    border: 0;
+    break-after: page;
+    max-width: none;
+    padding: 0;
+  }
+  .pocket .week {
+    break-inside: avoid;
+  }
+}
+</style>

@@ -1,0 +1,206 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import type { PlanChange, PlanSession } from '@climber/contract'
+import type { Replanned } from '@climber/core'
+import type { ApiFailure } from '../../api'
+import { newestOnly } from '../../manners/newest'
+import { dateWords, durationWords, percentWords } from '../../manners/words'
+import { planSeed, useWorkspace } from '../../stores/workspace'
+import { core, plain } from '../../workers/core'
+
+/**
+ * What a re-plan would change, before it is accepted: sessions moved, added and dropped, and the odds with the plan
+ * left as it is and mended. Days can be called off with it.
+ */
+const props = defineProps<{ change: PlanChange }>()
+const emit = defineEmits<{ close: [done?: string] }>()
+const workspace = useWorkspace()
+const from = ref('')
+const to = ref('')
+const mode = ref<'mend' | 'anew'>('mend')
+const found = ref<Replanned>()
+const problem = ref('')
+const working = ref(true)
+const keeping = ref(false)
+watch(
+  () => props.change,
+  (change) => {
+    from.value = change.kind === 'off' ? change.from : ''
+    to.value = change.kind === 'off' ? change.to : ''
+  },
+  { immediate: true },
+)
+const wanted = computed((): PlanChange => {
+  if (!from.value) return { kind: 'none' }
+  return { kind: 'off', from: from.value, to: to.value && to.value > from.value ? to.value : from.value }
+})
+const dateProblem = computed(() =>
+  from.value && from.value < workspace.today
+    ? 'That day is over; call off days from today on.'
+    : to.value && !from.value
+      ? 'Say the first day too.'
+      : to.value && to.value < from.value
+        ? 'The last day comes before the first.'
+        : '',
+)
+const work = newestOnly(async () => {
+  if (!workspace.record || dateProblem.value) return
+  working.value = true
+  problem.value = ''
+  try {
+    found.value = await core().replan(
+      plain(workspace.record),
+      plain(workspace.now),
+      planSeed,
+      plain(wanted.value),
+      mode.value,
+    )
+  } catch (error) {
+    found.value = undefined
+    problem.value = (error as Error).message
+  }
+  working.value = false
+})
+let resting: ReturnType<typeof setTimeout> | undefined
+watch(
+  [wanted, mode, () => workspace.record],
+  () => {
+    clearTimeout(resting)
+    resting = setTimeout(() => void work(), 60)
+  },
+  { immediate: true },
+)
+onBeforeUnmount(() => clearTimeout(resting))
+const odds = (value: { odds?: number } | undefined) =>
+  value?.odds === undefined ? '…' : percentWords(value.odds)
+const lines = computed(() => {
+  const diff = found.value?.diff
+  if (!diff) return []
+  const when = ({ date, start }: PlanSession) => `${dateWords(date)} ${start}`
+  return [
+    ...diff.moved.map(({ before, after }) => ({
+      id: after.id,
+      sort: after.date + after.start,
+      what: 'moved',
+      title: after.title,
+      words: `${when(before)} → ${when(after)}${after.minutes === before.minutes ? '' : `, ${durationWords(after.minutes)} instead of ${durationWords(before.minutes)}`}`,
+    })),
+    ...diff.added.map((session) => ({
+      id: session.id,
+      sort: session.date + session.start,
+      what: 'added',
+      title: session.title,
+      words: `${when(session)}, ${durationWords(session.minutes)}`,
+    })),
+    ...diff.dropped.map(({ session, why }) => ({
+      id: session.id,
+      sort: session.date + session.start,
+      what: 'dropped',
+      title: session.title,
+      words: `${when(session)}. ${why}`,
+    })),
+  ].sort((a, b) => a.sort.localeCompare(b.sort))
+})
+const settled = () => Object.values(workspace.saves ?? {}).every(({ state }) => state.status === 'saved')
+async function accept(): Promise<void> {
+  keeping.value = true
+  problem.value = ''
+  try {
+    // The server re-plans from what is stored, so the last changes go first.
+    for (let waited = 0; !settled() && waited < 8000; waited += 50)
+      await new Promise((resolve) => setTimeout(resolve, 50))
+    if (!settled())
+      throw new Error('Not everything is saved yet; the plan waits for that. Try again in a moment.')
+    await workspace.replanNow(plain(wanted.value), mode.value)
+    emit('close', 'The new plan is kept.')
+  } catch (error) {
+    problem.value = (error as ApiFailure).message
+  }
+  keeping.value = false
+}
+</script>
+
+<template>
+  <section class="replan stack" aria-label="Re-plan" data-testid="replan">
+    <div class="row">
+      <h2>Re-plan</h2>
+      <v-btn class="away" aria-label="Leave the plan as it is" @click="emit('close')">Leave it</v-btn>
+    </div>
+    <div class="row">
+      <label class="small"
+        >Call off from <input v-model="from" class="figure" type="date" :min="workspace.today"
+      /></label>
+      <label class="small"
+        >to <input v-model="to" class="figure" type="date" :min="from || workspace.today"
+      /></label>
+    </div>
+    <p v-if="dateProblem" class="bad small" role="alert">{{ dateProblem }}</p>
+    <div class="row small" role="radiogroup" aria-label="How">
+      <label><input v-model="mode" type="radio" value="mend" /> Mend it: near days stay, slack first</label>
+      <label><input v-model="mode" type="radio" value="anew" /> Make it anew from today</label>
+    </div>
+    <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
+    <template v-if="found">
+      <p>
+        <span class="large figure-large" data-testid="replan-odds">{{ odds(found.after) }}</span>
+        <span class="soft small"> for the target; {{ odds(found.before) }} if nothing is mended</span>
+      </p>
+      <p class="small" data-testid="replan-sum">
+        {{ found.diff.moved.length }} moved, {{ found.diff.added.length }} added,
+        {{ found.diff.dropped.length }} dropped, {{ found.diff.kept }} stay.
+        <template v-if="found.mode === 'anew' && mode === 'mend'"
+          >The plan was for another sitting, so it is made anew.</template
+        >
+      </p>
+      <table v-if="lines.length" class="lines small">
+        <tbody>
+          <tr v-for="line in lines.slice(0, 200)" :key="line.id">
+            <td class="what" :class="`what-${line.what}`">{{ line.what }}</td>
+            <td>
+              {{ line.title }}<br /><span class="soft">{{ line.words }}</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else class="soft">Nothing needs to change.</p>
+      <div class="row">
+        <v-btn
+          class="main"
+          size="default"
+          :loading="keeping"
+          :disabled="working || Boolean(dateProblem)"
+          @click="accept"
+          >Accept</v-btn
+        >
+        <span class="soft small">Undo is there afterwards.</span>
+      </div>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.away {
+  margin-left: auto;
+}
+.figure-large {
+  font-size: 34px;
+}
+.what {
+  width: 64px;
+  vertical-align: top;
+}
+.what-moved {
+  color: var(--water-text);
+}
+.what-added {
+  color: var(--lichen-text);
+}
+.what-dropped {
+  color: var(--clay-text);
+}
+table {
+  max-height: 46vh;
+  overflow: auto;
+  display: block;
+}
+</style>

@@ -1,0 +1,84 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { StoredSession, Unplaced } from '@climber/contract'
+import { dayNumber } from '@climber/core'
+import { kindWords } from '../../manners/kinds'
+import { dateWords, durationWords } from '../../manners/words'
+import { useWorkspace } from '../../stores/workspace'
+
+/** Work without a place: what slipped or was lifted out, and tests that the plan could not place. */
+defineProps<{ busy: boolean }>()
+const emit = defineEmits<{
+  carry: [event: PointerEvent, piece: StoredSession | Unplaced]
+  place: [piece: StoredSession | Unplaced]
+}>()
+const workspace = useWorkspace()
+const longestAgo = 14
+const pieces = computed((): (StoredSession | Unplaced)[] => [
+  ...(workspace.plan?.sessions ?? []).filter(
+    ({ status, date, kind }) =>
+      (status === 'slipped' || (status === 'planned' && date < workspace.today)) &&
+      kind !== 'light' &&
+      dayNumber(workspace.today) - dayNumber(date) <= longestAgo,
+  ),
+  ...(workspace.plan?.unplaced ?? []),
+])
+</script>
+
+<template>
+  <section v-if="pieces.length" class="tray" aria-label="Tray: work without a place">
+    <h3>Tray <span class="soft small">drag a piece onto a day, or have it placed</span></h3>
+    <ul>
+      <li v-for="piece in pieces" :key="piece.id">
+        <span
+          class="kind piece"
+          :class="`kind-${piece.kind}`"
+          @pointerdown.prevent="emit('carry', $event, piece)"
+          ><span class="word">{{ kindWords[piece.kind] }}</span> {{ piece.title }}
+          <span class="soft small"
+            >{{ durationWords(piece.minutes)
+            }}{{ 'date' in piece ? `, was ${dateWords(piece.date)}` : '' }}</span
+          ></span
+        >
+        <v-btn
+          size="small"
+          :disabled="busy"
+          :aria-label="`Place ${piece.title}`"
+          @click="emit('place', piece)"
+          >Place it</v-btn
+        >
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.tray {
+  border-top: 1px solid var(--ink);
+  padding-top: 6px;
+}
+ul {
+  list-style: none;
+  margin: 4px 0 0;
+  padding: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 12px;
+  max-height: 96px;
+  overflow: auto;
+}
+li {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+}
+.piece {
+  padding: 2px 8px;
+  cursor: grab;
+  touch-action: none;
+  font-size: 13px;
+}
+.kind-test .soft {
+  color: inherit;
+}
+</style>
