@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { Busy, PartName } from './candidate'
+import { Busy, PartName, Settings } from './candidate'
 import { ClimberFile } from './climberFile'
 import { ExamFormat } from './exam'
 import { Move, Plan, PlanChange, PlanSession, SessionStatus } from './plan'
@@ -114,6 +114,9 @@ export const StoredExam = z.object({
   editions: z.array(z.object({ id: Uuid, edition: z.number() })),
 })
 
+/** Settings under a name, for every plan of the workspace. */
+export const Template = z.object({ id: Uuid, title: Title, settings: Settings })
+
 const Outlook = z.object({
   target: z.number().nullable(),
   forecast: z.number().nullable(),
@@ -204,6 +207,21 @@ export const routes = {
     answer: z.array(z.object({ id: z.string(), title: z.string(), about: z.string(), file: ClimberFile })),
   }),
 
+  listTemplates: route('GET', '/api/templates', 'signed-in', {
+    params: none,
+    body: nothing,
+    answer: z.array(Template),
+  }),
+  saveTemplate: route('PUT', '/api/templates/:templateId', 'signed-in', {
+    params: z.object({ templateId: Uuid }),
+    body: z.object({ title: Title, settings: Settings }),
+    answer: Template,
+  }),
+  deleteTemplate: route('DELETE', '/api/templates/:templateId', 'signed-in', {
+    params: z.object({ templateId: Uuid }),
+    body: nothing,
+    answer: ok,
+  }),
   listCandidates: route('GET', '/api/candidates', 'signed-in', {
     params: none,
     body: nothing,
@@ -350,6 +368,7 @@ export type ParsedBody<N extends RouteName> = z.output<(typeof routes)[N]['body'
 export type ParsedParams<N extends RouteName> = z.output<(typeof routes)[N]['params']>
 export type Answer<N extends RouteName> = z.output<(typeof routes)[N]['answer']>
 
+export type Template = z.infer<typeof Template>
 export type User = z.infer<typeof User>
 export type SessionAnswer = z.infer<typeof SessionAnswer>
 export type StoredPart = z.infer<typeof StoredPart>

@@ -5,6 +5,8 @@ import { up as foundation } from './migrations/0001-foundation'
 import { up as invitations } from './migrations/0002-invitations'
 import { up as examEditions } from './migrations/0003-exam-editions'
 import { up as feeds } from './migrations/0004-feeds'
+import { up as planSteps } from './migrations/0005-plan-steps'
+import { up as templates } from './migrations/0006-templates'
 import { defineModels, type Models } from './models'
 
 /** In order; a migration that has landed is never edited, a new one is added. */
@@ -13,6 +15,8 @@ export const migrations = [
   { name: '0002-invitations', up: invitations },
   { name: '0003-exam-editions', up: examEditions },
   { name: '0004-feeds', up: feeds },
+  { name: '0005-plan-steps', up: planSteps },
+  { name: '0006-templates', up: templates },
 ]
 
 export interface Database {

@@ -10,6 +10,7 @@ let stranger: Browser
 let candidate: Candidate
 let sessionId: string
 const testId = randomUUID()
+const templateId = randomUUID()
 const test = () => ({
   id: testId,
   date: '2030-01-12',
@@ -33,6 +34,7 @@ beforeAll(async () => {
   const plan = await owner.send('put', `/api/candidates/${candidate.id}/plan`, { version: 0, seed: 1 })
   sessionId = plan.body.sessions[0].id
   await owner.send('put', `/api/candidates/${candidate.id}/tests/${testId}`, { version: 0, test: test() })
+  await owner.send('put', `/api/templates/${templateId}`, { title: 'Evenings', settings: {} })
   stranger = new Browser(app)
   await stranger.signUp()
 })
@@ -52,6 +54,7 @@ const bodies: Partial<Record<RouteName, () => object>> = {
   replan: () => ({ version: 1, seed: 1, change: { kind: 'none' }, mode: 'mend' }),
   undoPlan: () => ({ version: 1, redo: false }),
   readCommitments: () => ({ address: 'https://calendar.example/private.ics' }),
+  saveTemplate: () => ({ title: 'Taken over', settings: {} }),
   saveSession: () => ({ version: 1, status: 'done', minutesDone: 10 }),
   join: () => ({ code: 'guessed' }),
   saveTest: () => ({ version: 1, test: test() }),
@@ -64,6 +67,7 @@ function addressed(name: RouteName): string {
     part: 'candidate',
     sessionId,
     testId,
+    templateId,
   }
   return routes[name].path.replace(/:(\w+)/g, (_, key: string) => ids[key] ?? key)
 }
@@ -95,7 +99,7 @@ describe('every route, as the wrong person', () => {
       expect(said).toEqual(saidOfNothing)
     },
   )
-  it.each(['createCandidate', 'importFile', 'createExam'] as const)(
+  it.each(['createCandidate', 'importFile', 'createExam', 'saveTemplate', 'deleteTemplate'] as const)(
     '%s does not reach into another workspace by its id',
     async (name) => {
       const answer = await ask(stranger, name)
@@ -104,7 +108,7 @@ describe('every route, as the wrong person', () => {
     },
   )
   it('lists show nothing of others', async () => {
-    for (const name of ['listCandidates', 'listExams'] as const)
+    for (const name of ['listCandidates', 'listExams', 'listTemplates'] as const)
       expect((await ask(stranger, name)).body).toEqual([])
   })
   it('nothing was changed by any of it', async () => {
@@ -112,6 +116,8 @@ describe('every route, as the wrong person', () => {
     expect(again.parts.candidate!.document).toEqual(candidate.parts.candidate!.document)
     expect(again.tests).toHaveLength(1)
     expect(again.plan!.version).toBe(1)
+    const templates = (await owner.send('get', '/api/templates')).body as { title: string }[]
+    expect(templates.map(({ title }) => title)).toEqual(['Evenings'])
   })
 })
 

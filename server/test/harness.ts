@@ -58,6 +58,7 @@ export async function dropEverything({ sequelize }: Database): Promise<void> {
     'feeds',
     'plan_sessions',
     'plan_steps',
+    'templates',
     'plans',
     'parts',
     'candidates',

@@ -22,6 +22,10 @@ export interface Stage {
   testShare: number
 }
 
+/** Tests with their reviews may take so much of the time; the rest is for topics. */
+const learnTestShare = 0.45
+const rehearseTestShare = 0.7
+
 const learn = (share: number, testEvery: number, name = 'Learn'): Stage => ({
   name,
   about: 'Topics by what an hour on them yields, spaced; a test now and then to see where things stand.',
@@ -29,7 +33,7 @@ const learn = (share: number, testEvery: number, name = 'Learn'): Stage => ({
   testEvery,
   rehearsal: false,
   mixedEvery: 7,
-  testShare: 0.6,
+  testShare: learnTestShare,
 })
 const rehearse = (share: number, testEvery: number): Stage => ({
   name: 'Rehearse',
@@ -38,7 +42,7 @@ const rehearse = (share: number, testEvery: number): Stage => ({
   testEvery,
   rehearsal: true,
   mixedEvery: 2,
-  testShare: 0.85,
+  testShare: rehearseTestShare,
 })
 
 /** Stages before the taper, by lead time. */
@@ -52,7 +56,7 @@ export const stagesOf: Record<LeadTime, Stage[]> = {
     },
   ],
   short: [learn(0.6, 7), rehearse(0.4, 7)],
-  standard: [learn(0.6, 7), rehearse(0.4, 7)],
+  standard: [learn(0.6, 14), rehearse(0.4, 7)],
   'two-phase': [learn(2 / 3, 7), rehearse(1 / 3, 4)],
   long: [learn(0.5, 14, 'Foundation'), learn(0.3, 10, 'Build'), rehearse(0.2, 7)],
 }
@@ -76,7 +80,7 @@ export function stagesFor(lead: LeadTime, settings: Settings): Stage[] {
       ? "The publisher's tests under exam conditions, each reviewed."
       : `Topics by what an hour on them yields${testEvery ? `, a test every ${testEvery} days` : ', without tests'}.`,
     mixedEvery: mixedEvery ?? (rehearsal ? 2 : 7),
-    testShare: rehearsal ? 0.85 : 0.6,
+    testShare: rehearsal ? rehearseTestShare : learnTestShare,
   }))
   return (
     own ??

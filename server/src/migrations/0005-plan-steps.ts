@@ -6,8 +6,8 @@ export const up = async (sequelize: Sequelize): Promise<void> => {
     id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY,
     candidate_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
     what VARCHAR(200) NOT NULL,
-    back JSON NOT NULL,
-    forth JSON NOT NULL,
+    back LONGTEXT NOT NULL,
+    forth LONGTEXT NOT NULL,
     undone BOOLEAN NOT NULL DEFAULT FALSE,
     KEY plan_steps_candidate (candidate_id, id),
     CONSTRAINT plan_steps_candidate FOREIGN KEY (candidate_id) REFERENCES candidates (id) ON DELETE CASCADE

@@ -6,7 +6,7 @@ import {
   type Model,
   type Sequelize,
 } from 'sequelize'
-import type { ExamFormat, PartName, PlanHead, PlanSession, PracticeTest } from '@climber/contract'
+import type { ExamFormat, PartName, PlanHead, PlanSession, PracticeTest, Settings } from '@climber/contract'
 import { jsonColumn } from './json'
 
 type Row<M extends Model> = Model<InferAttributes<M>, InferCreationAttributes<M>>
@@ -103,6 +103,13 @@ export interface StepRow extends Row<StepRow> {
   back: PlanDelta
   forth: PlanDelta
   undone: boolean
+}
+
+export interface TemplateRow extends Row<TemplateRow> {
+  id: string
+  workspaceId: string
+  title: string
+  document: Settings
 }
 
 // Sequelize writes into the definitions it is given, so each column gets its own.
@@ -222,6 +229,11 @@ export function defineModels(sequelize: Sequelize) {
         undone: { type: DataTypes.BOOLEAN, allowNull: false },
       },
       { ...plain, tableName: 'plan_steps' },
+    ),
+    templates: sequelize.define<TemplateRow>(
+      'template',
+      { id: id(), workspaceId: reference(), title: text(200), document: jsonColumn('document') },
+      { ...plain, tableName: 'templates' },
     ),
     tests: sequelize.define<TestRow>(
       'practiceTest',

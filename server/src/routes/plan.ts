@@ -4,6 +4,7 @@ import type { Context } from '../services/context'
 import { closeFeed, feedState, openFeed, readFeed } from '../services/feed'
 import { readCommitments } from '../services/commitments'
 import { arrangePlan, makePlan, replanCandidate, saveSession, undoPlan } from '../services/plan'
+import { deleteTemplate, listTemplates, saveTemplate } from '../services/template'
 import { bind } from './bind'
 
 export function planRoutes(router: Router, context: Context): void {
@@ -25,6 +26,14 @@ export function planRoutes(router: Router, context: Context): void {
   bind(router, context, 'saveSession', ({ candidate, params, body }) =>
     saveSession(context, candidate, params.sessionId, body),
   )
+  bind(router, context, 'listTemplates', ({ user }) => listTemplates(context, user.id))
+  bind(router, context, 'saveTemplate', ({ user, params, body }) =>
+    saveTemplate(context, user.id, params.templateId, body),
+  )
+  bind(router, context, 'deleteTemplate', async ({ user, params }) => {
+    await deleteTemplate(context, user.id, params.templateId)
+    return { ok: true as const }
+  })
   bind(router, context, 'openFeed', ({ candidate }) => openFeed(context, candidate))
   bind(router, context, 'feedState', ({ candidate }) => feedState(context, candidate))
   bind(router, context, 'closeFeed', async ({ candidate }) => {

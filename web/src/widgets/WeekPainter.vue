@@ -7,21 +7,24 @@ import { durationWords, weekdayName } from '../manners/words'
 /** A week of half-hours: drag to paint free time, or Space; Shift and an arrow key paint along. */
 type Windows = Availability['windows']
 const windows = defineModel<Windows>({ required: true })
+/** What is painted takes light work only. */
+const props = defineProps<{ light?: boolean }>()
 
 const firstSlot = 12
 const lastSlot = 46
 const slots = Array.from({ length: lastSlot - firstSlot }, (_, at) => firstSlot + at)
 const cells = computed(() => {
-  const free = new Set<string>()
-  for (const { weekday, from, to } of windows.value)
+  const free = new Map<string, 'free' | 'light'>()
+  for (const { weekday, from, to, light } of windows.value)
     for (let slot = Math.floor(minuteOf(from) / 30); slot * 30 < minuteOf(to); slot++)
-      free.add(`${weekday}.${slot}`)
+      free.set(`${weekday}.${slot}`, light ? 'light' : 'free')
   return free
 })
+const painted = computed(() => (props.light ? 'light' : 'free'))
 const totals = computed(() =>
   Array.from({ length: 7 }, (_, day) =>
     windows.value
-      .filter(({ weekday }) => weekday === day + 1)
+      .filter(({ weekday, light }) => weekday === day + 1 && !light)
       .reduce((sum, { from, to }) => sum + minuteOf(to) - minuteOf(from), 0),
   ),
 )
@@ -32,20 +35,21 @@ const totals = computed(() =>
  */
 function paint(weekday: number, one: number, other: number, free: boolean): void {
   const [first, last] = [Math.min(one, other), Math.max(one, other)]
-  const minutes = new Set<number>()
+  const minutes = new Map<number, boolean>()
   for (const window of windows.value)
     if (window.weekday === weekday)
-      for (let minute = minuteOf(window.from); minute < minuteOf(window.to); minute++) minutes.add(minute)
+      for (let minute = minuteOf(window.from); minute < minuteOf(window.to); minute++)
+        minutes.set(minute, Boolean(window.light))
   for (let minute = first * 30; minute < last * 30 + 30; minute++) {
-    if (free) minutes.add(minute)
+    if (free) minutes.set(minute, props.light)
     else minutes.delete(minute)
   }
   const day: Windows = []
-  const sorted = [...minutes].sort((a, b) => a - b)
-  for (const minute of sorted) {
+  const sorted = [...minutes].sort(([a], [b]) => a - b)
+  for (const [minute, light] of sorted) {
     const open = day[day.length - 1]
-    if (open && minuteOf(open.to) === minute) open.to = timeOf(minute + 1)
-    else day.push({ weekday, from: timeOf(minute), to: timeOf(minute + 1) })
+    if (open && minuteOf(open.to) === minute && Boolean(open.light) === light) open.to = timeOf(minute + 1)
+    else day.push({ weekday, from: timeOf(minute), to: timeOf(minute + 1), ...(light && { light }) })
   }
   windows.value = [...windows.value.filter((window) => window.weekday !== weekday), ...day].sort(
     (a, b) => a.weekday - b.weekday || a.from.localeCompare(b.from),
@@ -56,7 +60,7 @@ const at = ref({ weekday: 1, slot: 36 })
 let stroke: boolean | undefined
 let before = { weekday: 1, slot: 0 }
 function begin(weekday: number, slot: number, event: PointerEvent): void {
-  stroke = !cells.value.has(`${weekday}.${slot}`)
+  stroke = cells.value.get(`${weekday}.${slot}`) !== painted.value
   at.value = { weekday, slot }
   before = { weekday, slot }
   paint(weekday, slot, slot, stroke)
@@ -78,7 +82,7 @@ function key(event: KeyboardEvent): void {
     ArrowLeft: [0, -1],
     ArrowRight: [0, 1],
   }
-  const free = cells.value.has(`${weekday}.${slot}`)
+  const free = cells.value.get(`${weekday}.${slot}`) === painted.value
   if (event.key === ' ' || event.key === 'Enter') paint(weekday, slot, slot, !free)
   else if (moves[event.key]) {
     const [down, right] = moves[event.key]!
@@ -115,11 +119,11 @@ function key(event: KeyboardEvent): void {
           type="button"
           role="gridcell"
           class="cell"
-          :class="{ free: cells.has(`${weekday}.${slot}`), even: slot % 2 === 0 }"
+          :class="[cells.get(`${weekday}.${slot}`), { even: slot % 2 === 0 }]"
           :data-cell="`${weekday}.${slot}`"
           :tabindex="at.weekday === weekday && at.slot === slot ? 0 : -1"
           :aria-selected="cells.has(`${weekday}.${slot}`)"
-          :aria-label="`${weekdayName(weekday)} ${timeOf(slot * 30)}: ${cells.has(`${weekday}.${slot}`) ? 'free' : 'not free'}`"
+          :aria-label="`${weekdayName(weekday)} ${timeOf(slot * 30)}: ${{ free: 'free', light: 'light work only' }[cells.get(`${weekday}.${slot}`)!] ?? 'not free'}`"
           @pointerdown.prevent="begin(weekday, slot, $event)"
           @pointerenter="along(weekday, slot)"
           @focus="at = { weekday, slot }"
@@ -161,6 +165,9 @@ function key(event: KeyboardEvent): void {
 }
 .cell.free {
   background: var(--lichen);
+}
+.cell.light {
+  background: repeating-linear-gradient(45deg, var(--lichen) 0 2px, transparent 2px 6px);
 }
 .cell:focus-visible {
   outline-offset: -2px;

@@ -6,6 +6,7 @@ import {
   gap,
   previewPlan,
   replan,
+  compareSchools,
   readCommitments,
   readResponses,
   type ReadResponses,
@@ -40,6 +41,16 @@ function readResponsesFile(
   }
 }
 
-const core = { analyse, explore, gap, previewPlan, replan, readCommitments, readResponsesFile, whereYouStand }
+const core = {
+  analyse,
+  explore,
+  gap,
+  previewPlan,
+  replan,
+  compareSchools,
+  readCommitments,
+  readResponsesFile,
+  whereYouStand,
+}
 export type CoreWorker = typeof core
 Comlink.expose(core)

@@ -90,6 +90,7 @@ const minutes = computed(() =>
   justify-items: center;
   padding: 4px 0 5px;
   font: inherit;
+  border: 0;
   min-height: 52px;
 }
 .strip .here {
@@ -134,6 +135,7 @@ const minutes = computed(() =>
   min-height: 48px;
   text-align: left;
   font: inherit;
+  border: 0;
   border-bottom: 1px solid var(--hair);
 }
 .line.chosen {

@@ -261,7 +261,7 @@ async function key(event: KeyboardEvent): Promise<void> {
         >
           <span class="bubble" :class="{ flip: minuteOf(spot.start) > (ruler.from + ruler.to) / 2 }"
             ><strong>{{ spot.start }} to {{ endOf(spot.start, spot.minutes) }}</strong
-            ><template v-if="refusal"> {{ refusal }}</template></span
+            >{{ refusal ? ` ${refusal}` : '' }}</span
           >
         </span>
       </span>

@@ -115,16 +115,10 @@ const { problem, said, busy } = arranging
             >Not today</v-btn
           >
           <v-btn @click="replanning = { kind: 'none' }">Re-plan</v-btn>
-          <v-btn :to="{ name: 'plan-print', params: { candidateId: workspace.candidate!.id } }">Print</v-btn>
-          <span v-if="!narrow" class="legend small" aria-hidden="true">
-            <span
-              v-for="kind in ['learn', 'drill', 'mixed', 'test', 'review'] as const"
-              :key="kind"
-              class="kind"
-              :class="`kind-${kind}`"
-              ><span class="word">{{ kindWords[kind] }}</span></span
-            >
-          </span>
+          <v-btn
+            @click="$router.push({ name: 'plan-print', params: { candidateId: workspace.candidate!.id } })"
+            >Print</v-btn
+          >
         </div>
         <p v-if="problem" class="bad small" role="alert">{{ problem }}</p>
         <p v-else-if="said" class="good small" role="status">{{ said }}</p>
@@ -136,7 +130,15 @@ const { problem, said, busy } = arranging
           :weeks-shown="weeksShown"
           :arranging="arranging"
         />
-        <Tray :busy="busy" @carry="carry" @place="arranging.placeNearest" />
+        <span v-if="!narrow" class="legend small" aria-hidden="true">
+          <span
+            v-for="kind in ['learn', 'drill', 'mixed', 'test', 'review'] as const"
+            :key="kind"
+            class="kind"
+            :class="`kind-${kind}`"
+            ><span class="word">{{ kindWords[kind] }}</span></span
+          >
+        </span>
         <ul v-if="workspace.plan.notices.length" class="small notices">
           <li v-for="notice in workspace.plan.notices" :key="notice.code">
             {{ notice.message }} <em v-if="notice.remedy">{{ notice.remedy }}</em>
@@ -154,49 +156,54 @@ const { problem, said, busy } = arranging
           "
         />
       </aside>
-      <aside v-else-if="current" class="beside stack" aria-live="polite">
-        <div>
-          <span class="kind tag" :class="`kind-${current.kind}`"
-            ><span class="word">{{ kindWords[current.kind] }}</span></span
-          >
-          <span class="soft small">
-            {{ statusWords[statusOf(current, workspace.today)] }}{{ current.pinned ? ', pinned' : '' }}</span
-          >
+      <aside v-else class="beside stack">
+        <div v-if="current" class="stack" aria-live="polite">
+          <div>
+            <span class="kind tag" :class="`kind-${current.kind}`"
+              ><span class="word">{{ kindWords[current.kind] }}</span></span
+            >
+            <span class="soft small">
+              {{ statusWords[statusOf(current, workspace.today)]
+              }}{{ current.pinned ? ', pinned' : '' }}</span
+            >
+          </div>
+          <h2>{{ current.title }}</h2>
+          <p>
+            {{ dateWords(current.date, workspace.today) }}, {{ current.start }} to
+            {{ endOf(current.start, current.minutes) }}
+            <span class="soft"
+              >({{ durationWords(current.minutes) }},
+              {{ distanceWords(current.date, workspace.today) }})</span
+            >
+          </p>
+          <p v-if="current.material">{{ current.material.text }}</p>
+          <div>
+            <h3>Why this</h3>
+            <p class="small">{{ current.why.text }}</p>
+            <p v-if="of" class="small soft">Belongs to the test of {{ dateWords(of.date) }}.</p>
+          </div>
+          <div v-if="open" class="row">
+            <v-btn
+              :disabled="busy"
+              @click="
+                arranging.arrange(
+                  [{ id: current.id, pinned: !current.pinned }],
+                  current.pinned ? 'A re-plan may move it again.' : 'Pinned: no re-plan moves it.',
+                )
+              "
+              >{{ current.pinned ? 'Let go' : 'Pin' }}</v-btn
+            >
+            <v-btn
+              :disabled="busy"
+              @click="
+                arranging.arrange([{ id: current.id, lifted: true }], 'In the tray, waiting for a place.')
+              "
+              >To the tray</v-btn
+            >
+          </div>
+          <SessionActions :session="current" />
         </div>
-        <h2>{{ current.title }}</h2>
-        <p>
-          {{ dateWords(current.date, workspace.today) }}, {{ current.start }} to
-          {{ endOf(current.start, current.minutes) }}
-          <span class="soft"
-            >({{ durationWords(current.minutes) }}, {{ distanceWords(current.date, workspace.today) }})</span
-          >
-        </p>
-        <p v-if="current.material">{{ current.material.text }}</p>
-        <div>
-          <h3>Why this</h3>
-          <p class="small">{{ current.why.text }}</p>
-          <p v-if="of" class="small soft">Belongs to the test of {{ dateWords(of.date) }}.</p>
-        </div>
-        <div v-if="open" class="row">
-          <v-btn
-            :disabled="busy"
-            @click="
-              arranging.arrange(
-                [{ id: current.id, pinned: !current.pinned }],
-                current.pinned ? 'A re-plan may move it again.' : 'Pinned: no re-plan moves it.',
-              )
-            "
-            >{{ current.pinned ? 'Let go' : 'Pin' }}</v-btn
-          >
-          <v-btn
-            :disabled="busy"
-            @click="
-              arranging.arrange([{ id: current.id, lifted: true }], 'In the tray, waiting for a place.')
-            "
-            >To the tray</v-btn
-          >
-        </div>
-        <SessionActions :session="current" />
+        <Tray :busy="busy" @carry="carry" @place="arranging.placeNearest" />
       </aside>
     </template>
   </div>
@@ -213,7 +220,7 @@ const { problem, said, busy } = arranging
 .legend {
   display: flex;
   gap: 6px;
-  margin-left: auto;
+  justify-self: start;
 }
 .legend .kind,
 .tag {

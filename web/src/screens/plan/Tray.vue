@@ -61,14 +61,14 @@ ul {
   list-style: none;
   margin: 4px 0 0;
   padding: 0;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 12px;
-  max-height: 96px;
+  display: grid;
+  gap: 5px;
+  max-height: 300px;
   overflow: auto;
 }
 li {
-  display: flex;
+  display: grid;
+  grid-template-columns: 1fr auto;
   align-items: center;
   gap: 6px;
 }

@@ -10,12 +10,13 @@ import Verdict from '../../widgets/Verdict.vue'
 import StepBaseline from './StepBaseline.vue'
 import StepExam from './StepExam.vue'
 import StepHabits from './StepHabits.vue'
+import StepMaterials from './StepMaterials.vue'
 import StepTarget from './StepTarget.vue'
 import StepTime from './StepTime.vue'
 
 const workspace = useWorkspace()
 const router = useRouter()
-const at = ref<'exam' | 'baseline' | 'target' | 'time' | 'habits'>('baseline')
+const at = ref<'exam' | 'baseline' | 'target' | 'time' | 'materials' | 'habits'>('baseline')
 const part = computed(() => workspace.saves!)
 const steps = computed(() => {
   const { diagnosis, target, availability } = part.value
@@ -31,6 +32,7 @@ const steps = computed(() => {
       done: target.state.document.scaled !== undefined && target.state.document.sitting !== undefined,
     },
     { id: 'time' as const, title: 'Free time', done: availability.state.document.windows.length > 0 },
+    { id: 'materials' as const, title: 'Materials', done: true },
     { id: 'habits' as const, title: 'How you work', done: true },
   ]
 })
@@ -104,6 +106,7 @@ async function make(): Promise<void> {
         <StepBaseline v-else-if="at === 'baseline'" />
         <StepTarget v-else-if="at === 'target'" />
         <StepTime v-else-if="at === 'time'" />
+        <StepMaterials v-else-if="at === 'materials'" />
         <StepHabits v-else />
       </div>
     </div>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Settings } from '@climber/contract'
 import { useWorkspace } from '../../stores/workspace'
+import Schools from './Schools.vue'
 
 const workspace = useWorkspace()
 const save = computed(() => workspace.saves!.settings)
@@ -87,6 +88,7 @@ const setRhythm = (text: string) =>
         Left open, the lead time says: weekly, and closer together in the last third of a long preparation.
       </p>
     </div>
+    <Schools />
   </div>
 </template>
 
@@ -96,6 +98,9 @@ const setRhythm = (text: string) =>
   grid-template-columns: 220px 1fr;
   gap: 20px;
   align-items: center;
+}
+select {
+  width: 100%;
 }
 @media (max-width: 700px) {
   .habit {

@@ -4,7 +4,9 @@ import type { Availability } from '@climber/contract'
 import { dateWords, durationWords } from '../../manners/words'
 import { minuteOf } from '@climber/core'
 import { useWorkspace } from '../../stores/workspace'
+import Field from '../../widgets/Field.vue'
 import WeekPainter from '../../widgets/WeekPainter.vue'
+import Commitments from './Commitments.vue'
 
 const workspace = useWorkspace()
 const save = computed(() => workspace.saves!.availability)
@@ -38,6 +40,44 @@ const removeDayOff = (day: string) =>
   )
 const setNumber = (field: 'minutesPerDay' | 'daysPerWeek', text: string) =>
   save.value.edit((availability) => (availability[field] = Number(text)))
+const setOptional = <K extends 'minutesPerWeek' | 'keepWarm' | 'best'>(
+  field: K,
+  value: Availability[K] | undefined,
+) =>
+  save.value.edit((availability) => {
+    if (value) availability[field] = value
+    else delete availability[field]
+  })
+const setBest = (end: 'from' | 'to', time: string | undefined) =>
+  setOptional('best', time ? { from: '09:00', to: '12:00', ...document.value.best, [end]: time } : undefined)
+
+/** A dated exception: other free time on one day than its weekday has. */
+const exception = ref({ date: '', from: '09:00', to: '12:00' })
+const exceptionProblem = ref('')
+function addException(): void {
+  const { date, from, to } = exception.value
+  exceptionProblem.value = !date
+    ? 'Choose a day first.'
+    : date < workspace.today
+      ? `${dateWords(date, workspace.today)} is over; choose a day from today on.`
+      : from >= to
+        ? 'It must end after it starts.'
+        : ''
+  if (exceptionProblem.value) return
+  save.value.edit((availability) => {
+    const other = availability.exceptions.find((one) => one.date === date)
+    if (!other) availability.exceptions.push({ date, windows: [{ from, to }] })
+    else if (other.windows.some((window) => window.from < to && from < window.to))
+      exceptionProblem.value = 'It overlaps what is free that day already.'
+    else other.windows.push({ from, to })
+    availability.exceptions.sort((a, b) => a.date.localeCompare(b.date))
+  })
+}
+const removeException = (date: string) =>
+  save.value.edit(
+    (availability) => (availability.exceptions = availability.exceptions.filter((one) => one.date !== date)),
+  )
+const lightly = ref(false)
 const setWindows = (windows: Availability['windows']) =>
   save.value.edit((availability) => (availability.windows = windows))
 </script>
@@ -50,7 +90,11 @@ const setWindows = (windows: Availability['windows']) =>
         week ? `${durationWords(week)} free` : 'Drag over the half-hours in which you can study.'
       }}</span>
     </div>
-    <WeekPainter :model-value="document.windows" @update:model-value="setWindows" />
+    <div class="row small" role="radiogroup" aria-label="What is painted">
+      <label><input v-model="lightly" type="radio" :value="false" /> free time</label>
+      <label><input v-model="lightly" type="radio" :value="true" /> light work only, such as a commute</label>
+    </div>
+    <WeekPainter :model-value="document.windows" :light="lightly" @update:model-value="setWindows" />
     <p v-for="message in problemAt('windows')" :key="message" class="bad">{{ message }}</p>
     <p v-if="!week" class="bad">No free hour is painted, so there is nothing to plan with yet.</p>
     <div class="fields">
@@ -74,6 +118,40 @@ const setWindows = (windows: Availability['windows']) =>
         :error-messages="problemAt('zone')"
         @update:model-value="(zone: string) => save.edit((availability) => (availability.zone = zone))"
       />
+    </div>
+    <div class="row wide-row">
+      <Field
+        label="At most, minutes a week"
+        type="number"
+        optional
+        placeholder="no cap"
+        :model-value="document.minutesPerWeek"
+        :problem="problemAt('minutesPerWeek')[0]"
+        @update:model-value="setOptional('minutesPerWeek', $event as number | undefined)"
+      />
+      <Field
+        label="Best hours of the day, from"
+        type="time"
+        optional
+        :model-value="document.best?.from"
+        :problem="problemAt('best')[0]"
+        @update:model-value="setBest('from', $event as string | undefined)"
+      />
+      <Field
+        label="to"
+        type="time"
+        optional
+        :model-value="document.best?.to"
+        @update:model-value="setBest('to', $event as string | undefined)"
+      />
+      <label class="small"
+        ><input
+          type="checkbox"
+          :checked="document.keepWarm"
+          @change="setOptional('keepWarm', ($event.target as HTMLInputElement).checked || undefined)"
+        />
+        a quarter of an hour on days with nothing else</label
+      >
     </div>
     <p v-if="document.minutesPerDay > 360" class="mark">
       More than 6 hours a day costs sleep and tells little. If study keeps you from sleeping or frightens you,
@@ -105,10 +183,40 @@ const setWindows = (windows: Availability['windows']) =>
       >
       <span v-if="!document.daysOff.length" class="soft small">None yet.</span>
     </div>
+    <h2 class="mt-2">Days with other free time</h2>
+    <form class="row" novalidate @submit.prevent="addException">
+      <input
+        v-model="exception.date"
+        class="figure"
+        type="date"
+        :min="workspace.today"
+        aria-label="Day with other free time"
+      />
+      <input v-model="exception.from" class="figure" type="time" aria-label="Free from" />
+      <input v-model="exception.to" class="figure" type="time" aria-label="Free until" />
+      <v-btn type="submit">Add the time</v-btn>
+      <span v-if="exceptionProblem" class="bad small" role="alert">{{ exceptionProblem }}</span>
+    </form>
+    <div class="row">
+      <v-btn
+        v-for="one in document.exceptions"
+        :key="one.date"
+        :aria-label="`${dateWords(one.date, workspace.today)}: as its weekday again`"
+        @click="removeException(one.date)"
+        >{{ dateWords(one.date, workspace.today) }}
+        {{ one.windows.map(({ from, to }) => `${from} to ${to}`).join(', ') || 'nothing' }} ×</v-btn
+      >
+      <span v-if="!document.exceptions.length" class="soft small">None yet.</span>
+    </div>
+    <Commitments />
   </div>
 </template>
 
 <style scoped>
+.wide-row {
+  align-items: end;
+  gap: 18px;
+}
 .fields {
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 190px));

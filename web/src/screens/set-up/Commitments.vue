@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+import type { BusyCalendar } from '@climber/contract'
+import { dateOf, dayNumber } from '@climber/core'
+import { type ApiFailure, call } from '../../api'
+import { chosenFile } from '../../manners/download'
+import type { Problem } from '../../stores/autosave'
+import { useSession } from '../../stores/session'
+import { useWorkspace } from '../../stores/workspace'
+import { plain, readInWorker } from '../../workers/core'
+import FileProblems from '../../widgets/FileProblems.vue'
+
+/** Calendars of commitments: from a file, or read again and again at a private address. Only when one is busy is kept. */
+const workspace = useWorkspace()
+const session = useSession()
+const save = computed(() => workspace.saves!.commitments)
+const calendars = computed(() => save.value.state.document.calendars)
+const address = ref('')
+const problems = ref<Problem[]>([])
+const problem = ref('')
+const working = ref(false)
+const daysAhead = 800
+const staleMs = 86_400_000
+
+function keep(calendar: Omit<BusyCalendar, 'id'>, id?: string): void {
+  save.value.edit((document) => {
+    const at = document.calendars.findIndex((one) => one.id === id)
+    const next = { ...calendar, id: id ?? crypto.randomUUID() } as BusyCalendar
+    if (at < 0) document.calendars.push(next)
+    else document.calendars[at] = next
+  })
+}
+async function guarded(work: () => Promise<void>): Promise<void> {
+  working.value = true
+  problem.value = ''
+  problems.value = []
+  try {
+    await work()
+  } catch (error) {
+    const failure = (error as ApiFailure).failure
+    problem.value = failure?.field === 'address' ? (failure.issues?.[0]?.message ?? failure.message) : ''
+    if (!problem.value) problems.value = failure?.issues ?? [{ field: '', message: (error as Error).message }]
+  }
+  working.value = false
+}
+const fromFile = (event: Event) =>
+  guarded(async () => {
+    const file = chosenFile(event)
+    if (!file) return
+    const text = await file.text()
+    const zone = workspace.record!.availability.zone
+    const { today } = workspace
+    const found = await readInWorker((worker) =>
+      worker.readCommitments(text, zone, today, dateOf(dayNumber(today) + daysAhead)),
+    )
+    problems.value = found.problems
+      .slice(0, 50)
+      .map(({ line, event: name, message }) => ({ field: `line ${line}`, message: `${name}: ${message}` }))
+    if (found.problems.length) return
+    const title = file.name.replace(/\.ics$/i, '') || 'Calendar'
+    const old = calendars.value.find((one) => one.title === title && !one.address)
+    keep({ title, readAt: session.now(), events: found.events, busy: found.busy }, old?.id)
+  })
+const read = (from: string, old?: BusyCalendar) =>
+  guarded(async () => {
+    const found = await call('readCommitments', { candidateId: workspace.candidate!.id }, { address: from })
+    const title = old?.title ?? new URL(from).hostname
+    keep({ title, address: from, ...found }, old?.id)
+    address.value = ''
+  })
+/** Those with an address are read again when they are a day old; what cannot be read leaves the old as it is. */
+onMounted(async () => {
+  for (const calendar of plain(calendars.value))
+    if (calendar.address && Date.parse(session.now()) - Date.parse(calendar.readAt) > staleMs)
+      await read(calendar.address, calendar)
+})
+const remove = (id: string) =>
+  save.value.edit((document) => (document.calendars = document.calendars.filter((one) => one.id !== id)))
+const hours = (calendar: BusyCalendar) => new Set(calendar.busy.map(({ date }) => date)).size
+</script>
+
+<template>
+  <section class="stack" aria-label="Commitments">
+    <h2>Commitments</h2>
+    <p class="small soft">
+      From a calendar file, or a calendar's private address. Only when you are busy is kept, never with what;
+      the plan goes round it.
+    </p>
+    <div class="row">
+      <label class="small"
+        >Calendar file
+        <input
+          type="file"
+          accept=".ics,text/calendar"
+          aria-label="Commitments from a calendar file"
+          @change="fromFile"
+      /></label>
+      <form class="row" novalidate @submit.prevent="read(address)">
+        <input
+          v-model="address"
+          class="figure address"
+          type="url"
+          placeholder="https://…"
+          aria-label="Private address of a calendar"
+          :aria-invalid="Boolean(problem) || undefined"
+        />
+        <v-btn type="submit" :loading="working" :disabled="!address">Read it</v-btn>
+      </form>
+    </div>
+    <p v-if="problem" class="bad small" role="alert">{{ problem }}</p>
+    <FileProblems v-if="problems.length" :problems="problems" />
+    <p v-if="problems.length && calendars.length" class="small">What was read before stays as it is.</p>
+    <table v-if="calendars.length" class="lines small">
+      <tbody>
+        <tr v-for="calendar in calendars" :key="calendar.id" data-testid="calendar">
+          <td>{{ calendar.title }}</td>
+          <td>{{ calendar.events }} events, busy on {{ hours(calendar) }} days</td>
+          <td class="soft">read {{ calendar.readAt.slice(0, 16).replace('T', ' ') }}</td>
+          <td>
+            <v-btn
+              v-if="calendar.address"
+              :disabled="working"
+              @click="read(calendar.address!, plain(calendar))"
+              >Read again</v-btn
+            >
+            <v-btn :aria-label="`Remove ${calendar.title}`" @click="remove(calendar.id)">Remove</v-btn>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+.address {
+  width: 260px;
+}
+</style>

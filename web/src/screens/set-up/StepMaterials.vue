@@ -1,0 +1,353 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { ShelfItem } from '@climber/contract'
+import {
+  minutesPerPage,
+  minutesPerQuestion,
+  paced,
+  readShelf,
+  shelfHours,
+  slugOf,
+  writeShelf,
+} from '@climber/core'
+import { chosenFile, download, fileName } from '../../manners/download'
+import { rowProblems } from '../../manners/rowProblems'
+import { useWorkspace } from '../../stores/workspace'
+import { plain } from '../../workers/core'
+import Field from '../../widgets/Field.vue'
+import FileProblems from '../../widgets/FileProblems.vue'
+import type { Problem } from '../../stores/autosave'
+
+/** The shelf: what there is to learn from, how long it takes, and what of it is kept for rehearsal. */
+const workspace = useWorkspace()
+const save = computed(() => workspace.saves!.materials)
+const items = computed(() => save.value.state.document.items)
+const exam = computed(() => workspace.exam!)
+const edit = (change: (items: ShelfItem[]) => void) => save.value.edit((document) => change(document.items))
+const problemAt = (field: string) =>
+  save.value.state.problems.find((one) => one.field === field || one.field.startsWith(`${field}.`))?.message
+const problems = ref<Problem[]>([])
+const words = { book: 'Book', bank: 'Questions', recording: 'Recording', test: 'Practice test' } as const
+const kinds = ['book', 'bank', 'recording', 'test'] as const
+/** Pace as learned from the log, where nothing is set by hand. */
+const pace = computed(
+  () => new Map(paced({ items: plain(items.value) }, workspace.plan?.sessions).map((one) => [one.id, one])),
+)
+const hours = computed(() => {
+  const found = shelfHours(exam.value, [...pace.value.values()])
+  return { topics: Object.keys(found).length, sum: Object.values(found).reduce((a, b) => a + b, 0) }
+})
+function add(kind: (typeof kinds)[number]): void {
+  edit((list) => {
+    const title = `${words[kind]} ${list.filter((item) => item.kind === kind).length + 1}`
+    const id = slugOf(
+      title,
+      list.flatMap((item) => item.id ?? []),
+    )
+    const more: Partial<ShelfItem> =
+      kind === 'book'
+        ? { chapters: [{ title: 'Chapter 1', pages: 20, topics: [] }], inOrder: true }
+        : kind === 'bank'
+          ? { questions: 200 }
+          : kind === 'recording'
+            ? { minutes: 60, topics: [] }
+            : { source: 'other' }
+    list.push({ id, kind, title, ...more })
+  })
+}
+const fromExam = () =>
+  edit((list) => {
+    for (const book of exam.value.books ?? [])
+      if (!list.some(({ title }) => title === book.title))
+        list.push({
+          id: slugOf(
+            book.title,
+            list.flatMap((item) => item.id ?? []),
+          ),
+          kind: 'book',
+          title: book.title,
+          inOrder: true,
+          chapters: book.chapters.map(({ title, from, to, topics }) => ({
+            title,
+            pages: to - from + 1,
+            topics: [...topics],
+          })),
+        })
+  })
+const set = <K extends keyof ShelfItem>(at: number, field: K, value: ShelfItem[K] | undefined) =>
+  edit((list) => {
+    if (value === undefined || value === '') delete list[at]![field]
+    else list[at]![field] = value
+  })
+const toggle = (topics: string[], event: Event) => {
+  const select = event.target as HTMLSelectElement
+  if (select.value && !topics.includes(select.value)) topics.push(select.value)
+  select.value = ''
+}
+const titleOf = (id: string) => exam.value.topics.find((topic) => topic.id === id)?.title ?? id
+const write = () =>
+  download(
+    `${fileName(workspace.name)}-materials.csv`,
+    'text/csv',
+    writeShelf(plain(save.value.state.document)),
+  )
+async function read(event: Event): Promise<void> {
+  const file = chosenFile(event)
+  if (!file) return
+  const found = readShelf(await file.text(), plain(exam.value))
+  problems.value = rowProblems(found.problems)
+  if (!found.problems.length)
+    save.value.edit((document) => {
+      document.items = found.items
+    })
+}
+</script>
+
+<template>
+  <div class="stack">
+    <div class="row">
+      <h2>The shelf</h2>
+      <span class="soft small">{{
+        items.length
+          ? `one pass through it is ${Math.round(hours.sum)} h, on ${hours.topics} of ${exam.topics.length} topics`
+          : 'Nothing yet. Books, question banks, recordings and practice tests tell the plan how long a topic takes and what to open when.'
+      }}</span>
+    </div>
+    <div class="row">
+      <v-btn v-for="kind in kinds" :key="kind" @click="add(kind)">Add {{ words[kind].toLowerCase() }}</v-btn>
+      <v-btn v-if="exam.books?.length" @click="fromExam">Take the exam's books</v-btn>
+      <v-btn :disabled="!items.length" @click="write">As CSV</v-btn>
+      <label class="file"
+        >From CSV
+        <input type="file" accept=".csv,text/csv" aria-label="Materials from a CSV file" @change="read"
+      /></label>
+    </div>
+    <FileProblems v-if="problems.length" :problems="problems" />
+    <section v-for="(item, at) in items" :key="item.id ?? at" class="item stack">
+      <div class="row">
+        <strong>{{ words[item.kind ?? 'book'] }}</strong>
+        <Field
+          label="Title"
+          hide
+          width="240px"
+          :model-value="item.title"
+          :problem="problemAt(`items.${at}.title`)"
+          @update:model-value="set(at, 'title', String($event ?? ''))"
+        />
+        <v-btn :aria-label="`Remove ${item.title}`" @click="edit((list) => list.splice(at, 1))">Remove</v-btn>
+      </div>
+      <div class="fields">
+        <Field
+          v-if="item.kind === 'bank'"
+          label="Questions"
+          type="number"
+          optional
+          :model-value="item.questions"
+          :problem="problemAt(`items.${at}.questions`)"
+          @update:model-value="set(at, 'questions', $event as number | undefined)"
+        />
+        <Field
+          v-if="item.kind === 'bank'"
+          label="Wanted a day"
+          type="number"
+          optional
+          placeholder="none"
+          :model-value="item.perDay"
+          :problem="problemAt(`items.${at}.perDay`)"
+          @update:model-value="set(at, 'perDay', $event as number | undefined)"
+        />
+        <Field
+          v-if="item.kind === 'recording'"
+          label="Length"
+          unit="min"
+          type="number"
+          optional
+          :model-value="item.minutes"
+          :problem="problemAt(`items.${at}.minutes`)"
+          @update:model-value="set(at, 'minutes', $event as number | undefined)"
+        />
+        <Field
+          v-if="item.kind === 'book' || item.kind === 'bank'"
+          :label="item.kind === 'book' ? 'Minutes a page' : 'Minutes a question'"
+          type="number"
+          optional
+          :placeholder="
+            (
+              pace.get(item.id ?? '')?.minutesEach ??
+              (item.kind === 'book' ? minutesPerPage : minutesPerQuestion)
+            ).toFixed(1)
+          "
+          :model-value="item.minutesEach"
+          :problem="problemAt(`items.${at}.minutesEach`)"
+          @update:model-value="set(at, 'minutesEach', $event as number | undefined)"
+        />
+        <label v-if="item.kind === 'book'" class="small check"
+          ><input
+            type="checkbox"
+            :checked="item.inOrder"
+            @change="set(at, 'inOrder', ($event.target as HTMLInputElement).checked || undefined)"
+          />
+          chapters in order</label
+        >
+        <template v-if="item.kind === 'test'">
+          <label class="small"
+            >Is the form
+            <select
+              class="figure"
+              :value="item.form ?? ''"
+              @change="set(at, 'form', ($event.target as HTMLSelectElement).value || undefined)"
+            >
+              <option value="">none of the exam's</option>
+              <option v-for="form in exam.forms" :key="form.id" :value="form.id">{{ form.title }}</option>
+            </select></label
+          >
+          <label class="small"
+            >Source
+            <select
+              class="figure"
+              :value="item.source ?? 'other'"
+              @change="set(at, 'source', ($event.target as HTMLSelectElement).value as 'publisher' | 'other')"
+            >
+              <option value="publisher">the publisher</option>
+              <option value="other">another maker</option>
+            </select></label
+          >
+          <Field
+            label="Runs above the exam by"
+            unit="points"
+            type="number"
+            optional
+            :model-value="item.offset"
+            @update:model-value="set(at, 'offset', $event as number | undefined)"
+          />
+          <label class="small check"
+            ><input
+              type="checkbox"
+              :checked="item.reserved"
+              @change="set(at, 'reserved', ($event.target as HTMLInputElement).checked || undefined)"
+            />
+            keep for rehearsal</label
+          >
+        </template>
+        <Field
+          label="Known errors"
+          optional
+          :model-value="item.errors"
+          @update:model-value="set(at, 'errors', $event as string | undefined)"
+        />
+      </div>
+      <table v-if="item.kind === 'book'" class="lines small">
+        <thead>
+          <tr>
+            <th>Chapter</th>
+            <th>Pages</th>
+            <th>Topics</th>
+            <th><span class="only-reader">Remove</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(chapter, row) in item.chapters" :key="row">
+            <td>
+              <Field
+                label="Chapter"
+                hide
+                :model-value="chapter.title"
+                @update:model-value="edit((list) => (list[at]!.chapters![row]!.title = String($event ?? '')))"
+              />
+            </td>
+            <td>
+              <Field
+                label="Pages"
+                hide
+                type="number"
+                width="70px"
+                :model-value="chapter.pages"
+                :problem="problemAt(`items.${at}.chapters.${row}.pages`)"
+                @update:model-value="edit((list) => (list[at]!.chapters![row]!.pages = $event as number))"
+              />
+            </td>
+            <td>
+              <button
+                v-for="(topic, place) in chapter.topics"
+                :key="topic"
+                type="button"
+                class="chip"
+                :aria-label="`${titleOf(topic)}: not in this chapter`"
+                @click="edit((list) => list[at]!.chapters![row]!.topics.splice(place, 1))"
+              >
+                {{ titleOf(topic) }} ×
+              </button>
+              <select
+                class="figure"
+                aria-label="Add a topic to the chapter"
+                @change="edit((list) => toggle(list[at]!.chapters![row]!.topics, $event))"
+              >
+                <option value="">+ topic</option>
+                <option v-for="topic in exam.topics" :key="topic.id" :value="topic.id">
+                  {{ topic.title }}
+                </option>
+              </select>
+            </td>
+            <td>
+              <v-btn
+                :aria-label="`Remove ${chapter.title}`"
+                @click="edit((list) => list[at]!.chapters!.splice(row, 1))"
+                >×</v-btn
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <div v-if="item.kind === 'book'">
+        <v-btn
+          @click="
+            edit((list) =>
+              (list[at]!.chapters ??= []).push({
+                title: `Chapter ${(list[at]!.chapters?.length ?? 0) + 1}`,
+                pages: 20,
+                topics: [],
+              }),
+            )
+          "
+          >Add a chapter</v-btn
+        >
+      </div>
+      <div v-else-if="item.kind === 'bank' || item.kind === 'recording'" class="row">
+        <button
+          v-for="(topic, place) in item.topics"
+          :key="topic"
+          type="button"
+          class="chip"
+          :aria-label="`${titleOf(topic)}: not in it`"
+          @click="edit((list) => list[at]!.topics!.splice(place, 1))"
+        >
+          {{ titleOf(topic) }} ×
+        </button>
+        <select
+          class="figure"
+          aria-label="Add a topic"
+          @change="edit((list) => toggle((list[at]!.topics ??= []), $event))"
+        >
+          <option value="">{{ item.topics?.length ? '+ topic' : 'all topics; choose some' }}</option>
+          <option v-for="topic in exam.topics" :key="topic.id" :value="topic.id">{{ topic.title }}</option>
+        </select>
+      </div>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.item {
+  border-top: 1px solid var(--ink);
+  padding-top: 10px;
+}
+.chip {
+  border: 1px solid var(--hair);
+  padding: 0 6px;
+  margin: 1px 4px 1px 0;
+  font: inherit;
+}
+.file {
+  font-size: 13px;
+}
+</style>
