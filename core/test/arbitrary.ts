@@ -70,9 +70,9 @@ const manyTopics = (count: number) =>
 export const randomPlan: fc.Arbitrary<RandomPlan> = fc
   .record({
     days: fc.oneof(
-      fc.integer({ min: 1, max: 12 }),
-      fc.integer({ min: 13, max: 130 }),
-      fc.integer({ min: 131, max: 420 }),
+      { weight: 4, arbitrary: fc.integer({ min: 1, max: 12 }) },
+      { weight: 6, arbitrary: fc.integer({ min: 13, max: 130 }) },
+      { weight: 1, arbitrary: fc.integer({ min: 131, max: 420 }) },
       { weight: 1, arbitrary: fc.constantFrom(700, 699, 7) },
     ),
     more: fc.record(

@@ -31,3 +31,9 @@ export const touched = (memory: Memory | undefined, day: number): Memory => ({
 
 /** What can be used of knowledge k at retention R: k x (0.3 + 0.7 R). */
 export const effective = (known: number, kept: number): number => known * (floor + (1 - floor) * kept)
+
+/** Retention on a day of what was touched on `days`, ascending; each touch a success. */
+export function keptAfter(days: number[], day: number): number {
+  const memory = days.reduce<Memory | undefined>(touched, undefined)
+  return memory ? retention(memory, day) : 1
+}

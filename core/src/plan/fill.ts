@@ -74,11 +74,14 @@ export function studySlots(
   return slots.sort((a, b) => a.day - b.day || a.from - b.from)
 }
 
+/** So many times the hours that the allocation gives it go to the section that is easiest to lift. */
+const easiestWeight = 2.5
+
 /** The section where an hour yields most: the easiest to lift. */
 function easiestSection(topics: PlanTopic[]): string | undefined {
   const best = new Map<string, number>()
   for (const { section, value, known, tau } of topics)
-    best.set(section, (best.get(section) ?? 0) + (value * (1 - known)) / tau)
+    best.set(section, Math.max(best.get(section) ?? 0, (value * (1 - known)) / tau))
   return [...best].sort((a, b) => b[1] - a[1] || a[0].localeCompare(b[0]))[0]?.[0]
 }
 
@@ -99,7 +102,7 @@ export function budgets(input: PlanInput, hours: number): number[] {
   const total = weights?.reduce((a, b) => a + b, 0) ?? 0
   const split = weights
     ? weights.map((weight) => (total ? (weight * hours) / total : 0))
-    : exact.map((own, at) => own * (easiest && input.topics[at]!.section === easiest ? 1.6 : 1))
+    : exact.map((own, at) => own * (easiest && input.topics[at]!.section === easiest ? easiestWeight : 1))
   const large = split.map((share) => (share >= smallestBudget ? share : 0))
   const sum = large.reduce((a, b) => a + b, 0)
   return sum > 0 ? large.map((share) => (share * hours) / sum) : split
@@ -114,10 +117,10 @@ export interface FixedStudy {
 }
 
 /** Days that chapters which overlap are kept apart. */
-const overlapDays = 4
+export const overlapDays = 4
 
 /** For each topic, those that share a chapter of the shelf with it. */
-function overlaps(input: PlanInput, place: Map<string, number>): Set<number>[] {
+export function overlaps(input: PlanInput, place: Map<string, number>): Set<number>[] {
   const shared = input.topics.map(() => new Set<number>())
   for (const { chapters = [] } of input.shelf)
     for (const chapter of chapters) {
@@ -298,3 +301,31 @@ const studyKind = (topic: PlanTopic, known: number, started: boolean): StudyKind
     : known < drillFrom && known - topic.known < 0.15
       ? 'learn'
       : 'drill'
+
+/** Works the kind and the figures of each session out again, after topics have changed places. */
+export function retell(input: PlanInput, filled: Filled[]): void {
+  const { topics } = input
+  const known = topics.map((topic) => topic.known)
+  const memory = topics.map((topic) => topic.touches.reduce<Memory | undefined>(touched, undefined))
+  const started = topics.map((topic) => topic.touches.length > 0)
+  for (const session of filled) {
+    const lead = session.topics[0]!
+    const topic = topics[lead]!
+    const before = memory[lead]
+    if (session.kind !== 'mixed') session.kind = studyKind(topic, known[lead]!, started[lead]!)
+    session.figures = {
+      known: known[lead]!,
+      yield: (topic.value * (1 - known[lead]!)) / topic.tau,
+      daysSince: before ? session.day - before.lastDay : -1,
+      kept: before ? retention(before, session.day) : 1,
+    }
+    for (const at of session.topics) {
+      known[at] = knownAfter(
+        { ...topics[at]!, known: known[at]! },
+        session.minutes / 60 / session.topics.length,
+      )
+      memory[at] = touched(memory[at], session.day)
+      started[at] = true
+    }
+  }
+}

@@ -218,7 +218,7 @@ export function studySessions(
     const names = session.topics.map((at) => input.topics[at]!.title)
     const material = materials[index]
     const adaptive =
-      session.kind === 'drill' && staged.has(lead.section)
+      session.kind !== 'learn' && staged.has(lead.section)
         ? session.stage.rehearsal
           ? ', second stages'
           : ', first stage'
@@ -231,7 +231,7 @@ export function studySessions(
       kind: session.kind,
       title:
         session.kind === 'mixed'
-          ? `${titles.mixed}: ${names.join(', ')}`.slice(0, 300)
+          ? `${titles.mixed}: ${names.join(', ')}${adaptive}`.slice(0, 300)
           : `${titles[session.kind]} ${names[0]}${adaptive}`,
       topics: ids,
       seen: false,
