@@ -23,8 +23,8 @@ export interface Stage {
 }
 
 /** Tests with their reviews may take so much of the time; the rest is for topics. */
-const learnTestShare = 0.45
-const rehearseTestShare = 0.7
+const learnTestShare = 0.25
+const rehearseTestShare = 0.4
 
 const learn = (share: number, testEvery: number, name = 'Learn'): Stage => ({
   name,
