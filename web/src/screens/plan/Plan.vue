@@ -121,7 +121,7 @@ const { problem, said, busy } = arranging
           >
         </div>
         <p v-if="problem" class="bad small" role="alert">{{ problem }}</p>
-        <p v-else-if="said" class="good small" role="status">{{ said }}</p>
+        <p v-else-if="said" class="good small" role="status" data-testid="said">{{ said }}</p>
         <DayList v-if="narrow" v-model:chosen="chosen" />
         <DayRulers
           v-else
