@@ -7,7 +7,7 @@ import {
   improve,
   keptAfter,
   type PlanInput,
-  type Slot,
+  type StudySlot,
 } from '@climber/core'
 import highsLoader from 'highs'
 import { inputsOf, today } from '../core/test/arbitrary'
@@ -25,7 +25,7 @@ function numbers(seed: number): () => number {
 const first = dayNumber(today)
 
 /** A small placement: slots over some days, topics with their values, no prerequisites and no mixed sets. */
-function instance(seed: number): { input: PlanInput; slots: Slot[]; exam: number } {
+function instance(seed: number): { input: PlanInput; slots: StudySlot[]; exam: number } {
   const random = numbers(seed * 7919 + 1)
   const topics = 3 + Math.floor(random() * 3)
   const count = 7 + Math.floor(random() * 4)

@@ -1,6 +1,8 @@
 import {
   type ClimberFile,
+  type Commitments,
   type ExamFormat,
+  type Materials,
   parts,
   type PlanSession,
   type PracticeTest,
@@ -16,6 +18,7 @@ import {
   makePlan,
   planInput,
   studyOf,
+  weekdayOf,
 } from '@climber/core'
 import { aheadByWholeWeeks } from './dates'
 
@@ -40,6 +43,10 @@ interface Life {
   keeps: [number, number]
   /** How well the work takes, 1 as the model expects. */
   takes: number
+  /** What there is to learn from. */
+  shelf?: Materials['items']
+  /** Weekly commitments: weekday, from, to. */
+  busy?: [weekday: number, from: string, to: string][]
 }
 
 const lives: Life[] = [
@@ -80,6 +87,24 @@ const lives: Life[] = [
     ],
     keeps: [0.8, 0.45],
     takes: 0.9,
+    shelf: [
+      {
+        id: 'harbour-handbook',
+        title: 'The harbour handbook',
+        kind: 'book',
+        chapters: [
+          { title: 'Tides', pages: 48, topics: ['tidal-curves', 'tide-heights'] },
+          { title: 'Courses', pages: 62, topics: ['course-offset', 'passage-plan'] },
+          { title: 'Marks', pages: 35, topics: ['buoyage', 'lights'] },
+        ],
+        errors: 'page 31: the second curve is drawn an hour late',
+      },
+      { id: 'estuary-questions', title: 'Eight hundred estuary questions', kind: 'bank', questions: 800 },
+    ],
+    busy: [
+      [3, '18:30', '19:30'],
+      [6, '13:00', '14:00'],
+    ],
   },
   {
     email: 'maudra@demo.example',
@@ -138,6 +163,23 @@ function countsOn(exam: ExamFormat, known: number[], random: () => number): Prac
   )
 }
 
+/** Some months of the same hours every week, as a calendar would give them. */
+const commitmentsOf = (busy: NonNullable<Life['busy']>, began: string): Commitments => ({
+  calendars: [
+    {
+      id: '5f0c9a00-0000-4000-8000-00000000ca1e',
+      title: 'Rowing club',
+      readAt: `${began}T08:00:00Z`,
+      events: busy.length,
+      busy: Array.from({ length: 200 }, (_, at) => dayNumber(began) + at).flatMap((day) =>
+        busy
+          .filter(([weekday]) => weekdayOf(day) === weekday)
+          .map(([, from, to]) => ({ date: dateOf(day), from, to })),
+      ),
+    },
+  ],
+})
+
 function live(life: Life, exam: ExamFormat, today: string, place: number): ClimberFile {
   const random = story(7001 + place * 101)
   const began = dateOf(dayNumber(today) - life.began)
@@ -164,6 +206,8 @@ function live(life: Life, exam: ExamFormat, today: string, place: number): Climb
       sections: { signals: { reserveMinutes: 3 }, streams: { reserveMinutes: 4 } },
     }),
     examDay: parts.examDay.parse({ travelMinutes: 40 }),
+    ...(life.shelf && { materials: parts.materials.parse({ items: life.shelf }) }),
+    ...(life.busy && { commitments: commitmentsOf(life.busy, began) }),
     tests: [],
   }
   const start = assess(record, { date: began, minute: 6 * 60 })
@@ -213,6 +257,8 @@ function live(life: Life, exam: ExamFormat, today: string, place: number): Climb
     plan: { ...plan, sessions },
     tests: record.tests,
     examDay: record.examDay,
+    ...(record.materials && { materials: record.materials }),
+    ...(record.commitments && { commitments: record.commitments }),
   }
 }
 

@@ -46,15 +46,31 @@ const screens: [name: string, open: (page: Page) => Promise<void>][] = [
       (page) => openDemo(page, 'Idrel Pellowick', screen),
     ],
   ),
-  ...['Exam', 'Where you stand', 'Target', 'Free time', 'How you work'].map(
+  ...['Exam', 'Where you stand', 'Target', 'Free time', 'Materials', 'How you work'].map(
     (step): [string, (page: Page) => Promise<void>] => [
       `Set-up: ${step}`,
       async (page) => {
-        await openDemo(page, 'Wenna Tarrowby', 'Set-up')
+        // Idrel has materials and commitments to show.
+        await openDemo(page, 'Idrel Pellowick', 'Set-up')
         await page.getByRole('tab', { name: step }).click()
       },
     ],
   ),
+  [
+    'a re-plan',
+    async (page) => {
+      await openDemo(page, 'Idrel Pellowick', 'Plan')
+      await page.getByRole('button', { name: 'Re-plan' }).click()
+      await expect(page.getByTestId('replan-sum')).toBeVisible()
+    },
+  ],
+  [
+    'the plan on paper',
+    async (page) => {
+      await openDemo(page, 'Idrel Pellowick', 'Plan')
+      await page.getByRole('button', { name: 'Print' }).click()
+    },
+  ],
   [
     'logging a test',
     async (page) => {

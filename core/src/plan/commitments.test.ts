@@ -113,6 +113,28 @@ describe('commitments from iCalendar', () => {
     expect(read('nothing of the kind').problems[0]!.message).toMatch(/not an iCalendar/)
     expect(read(calendar(good, 'BEGIN:VEVENT\r\nSUMMARY:Cut')).problems[0]!.message).toMatch(/no end/)
   })
+  it('a series that began years ago goes on in step, and one that ended is over', () => {
+    const every = (rule: string, start = '20280105T060000') =>
+      spans(calendar(event('UID:1', `DTSTART:${start}`, 'DURATION:PT30M', `RRULE:${rule}`))).map((span) =>
+        span.slice(0, 10),
+      )
+    // 5 January 2028 was a Wednesday; every third day from then falls on 1 March 2031.
+    const third = every('FREQ=DAILY;INTERVAL=3')
+    const days = (Date.UTC(2031, 2, 1) - Date.UTC(2028, 0, 5)) / 86_400_000
+    expect(
+      new Date(Date.UTC(2031, 2, 1) + ((3 - (days % 3)) % 3) * 86_400_000).toISOString().slice(0, 10),
+    ).toBe(third[0])
+    expect(third).toHaveLength(20)
+    const weeks = Math.ceil((Date.UTC(2031, 2, 1) - Date.UTC(2028, 0, 5)) / 604_800_000)
+    const second = every('FREQ=WEEKLY;INTERVAL=2;BYDAY=WE')
+    const firstWeek = weeks % 2 ? weeks + 1 : weeks
+    expect(second[0]).toBe(
+      new Date(Date.UTC(2028, 0, 5) + firstWeek * 604_800_000).toISOString().slice(0, 10),
+    )
+    expect(every('FREQ=WEEKLY;COUNT=20')).toEqual([])
+    expect(every('FREQ=DAILY;UNTIL=20310302T235959Z')).toEqual(['2031-03-01', '2031-03-02'])
+    expect(every('FREQ=DAILY;COUNT=1153')).toEqual(['2031-03-01', '2031-03-02'])
+  })
   it('what recurs without end is read up to the last day, and only within the days', () => {
     const text = calendar(event('UID:1', 'DTSTART:20290101T060000', 'DURATION:PT30M', 'RRULE:FREQ=DAILY'))
     expect(spans(text)).toHaveLength(61)

@@ -84,7 +84,15 @@ const nameOf = ({ lines }: Block): string => {
   return (summary ?? uid ?? 'an event without a name').replace(/^[^:]*:/, '').slice(0, 120)
 }
 
+const zones = new Map<string, boolean>()
 const isZone = (zone: string): boolean => {
+  const known = zones.get(zone)
+  if (known !== undefined) return known
+  const found = isZoneAtAll(zone)
+  zones.set(zone, found)
+  return found
+}
+const isZoneAtAll = (zone: string): boolean => {
   try {
     new Intl.DateTimeFormat('en', { timeZone: zone })
     return true
@@ -148,6 +156,27 @@ export function readCommitments(
     else if (custom.has(tzid)) instant = wall - custom.get(tzid)!.utcOffset(time) * 1000
     else instant = offsetsOf(tzid).instant(wall)
     return instant + home.at(instant) * minuteMs
+  }
+
+  /**
+   * Where to begin reading a series: its start, or a later occurrence from which daily and weekly rules go on alike, so
+   * that years gone by are not walked through. Undefined where the series ended before the first day.
+   */
+  const beginning = ({ event, length }: Read): ICAL.Time | undefined => {
+    const start = event.startDate
+    const rules = event.component.getAllProperties('rrule')
+    const rule = rules[0]?.getFirstValue()
+    const unit = rule instanceof ICAL.Recur ? { DAILY: 1, WEEKLY: 7 }[rule.freq] : undefined
+    if (!(rule instanceof ICAL.Recur) || rules.length > 1 || !unit || event.component.hasProperty('rdate'))
+      return start
+    const stride = unit * rule.interval
+    const wall = Date.UTC(start.year, start.month - 1, start.day)
+    const ahead = Math.floor((firstMs - length - wall) / (dayMinutes * minuteMs)) - 2
+    if (ahead <= stride) return start
+    if (rule.count) return (rule.count + 1) * stride < ahead ? undefined : start
+    const later = start.clone()
+    later.adjust(Math.floor(ahead / stride) * stride, 0, 0, 0)
+    return later
   }
 
   interface Read {
@@ -220,7 +249,9 @@ export function readCommitments(
         put(read, read.event.startDate)
         continue
       }
-      const iterator = read.event.iterator()
+      const from = beginning(read)
+      if (!from) continue
+      const iterator = read.event.iterator(from)
       let count = 0
       for (let next: ICAL.Time | null = iterator.next(); next; next = iterator.next()) {
         if (++count > mostOccurrences) throw new Error(`it recurs more than ${mostOccurrences} times`)

@@ -21,7 +21,14 @@ export type StudyKind = 'learn' | 'drill' | 'mixed'
 export interface Filled extends Slot {
   kind: StudyKind
   topics: number[]
-  figures: { known: number; yield: number; daysSince: number; kept: number }
+  figures: {
+    known: number
+    yield: number
+    daysSince: number
+    kept: number
+    /** The other topic with the best yield just then, and that yield. */
+    instead?: { topic: number; yield: number }
+  }
 }
 
 const shortestSlot = 20
@@ -310,12 +317,18 @@ export function retell(input: PlanInput, filled: Filled[]): void {
   const started = topics.map((topic) => topic.touches.length > 0)
   for (const session of filled) {
     const lead = session.topics[0]!
-    const topic = topics[lead]!
     const before = memory[lead]
-    if (session.kind !== 'mixed') session.kind = studyKind(topic, known[lead]!, started[lead]!)
+    if (session.kind !== 'mixed') session.kind = studyKind(topics[lead]!, known[lead]!, started[lead]!)
+    const yields = topics.map((one, at) => (one.value * (1 - known[at]!)) / one.tau)
+    const other = yields.reduce<number | undefined>(
+      (most, own, at) =>
+        !session.topics.includes(at) && (most === undefined || own > yields[most]!) ? at : most,
+      undefined,
+    )
     session.figures = {
+      ...(other !== undefined && { instead: { topic: other, yield: yields[other]! } }),
       known: known[lead]!,
-      yield: (topic.value * (1 - known[lead]!)) / topic.tau,
+      yield: yields[lead]!,
       daysSince: before ? session.day - before.lastDay : -1,
       kept: before ? retention(before, session.day) : 1,
     }

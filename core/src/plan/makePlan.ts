@@ -123,9 +123,13 @@ function whyOf(input: PlanInput, session: Filled): PlanSession['why'] {
       text: `A mixed set of the topics that fade fastest: ${topic.title} was last touched ${days(daysSince)} ago, and about ${percent(kept)} of what was new is still at hand.`,
       figures,
     }
+  const { instead } = session.figures
+  const other =
+    instead &&
+    ` In its place ${input.topics[instead.topic]!.title} would give ${points(instead.yield)}${instead.yield > session.figures.yield ? '; it has sessions of its own' : ''}.`
   const since = daysSince > 0 ? ` Last touched ${days(daysSince)} before.` : ''
   return {
-    text: `${topic.title} is ${percent(topic.share)} of the exam and you will know about ${percent(known)} of it by then; an hour here is worth about ${points(session.figures.yield)} points.${since}`,
+    text: `${topic.title} is ${percent(topic.share)} of the exam and you will know about ${percent(known)} of it by then; an hour here is worth about ${points(session.figures.yield)} points.${other ?? ''}${since}`,
     figures,
   }
 }

@@ -30,6 +30,7 @@ export async function planCalendar(context: Context, candidate: CandidateRow): P
       end: new Date(instantOf(session.date, timeOf(Math.min(end, 1440)), zone)),
       summary: session.title,
       description: [
+        session.material?.text ?? '',
         session.why.text,
         session.status === 'done' ? `Done: ${session.minutesDone ?? session.minutes} minutes.` : '',
       ]

@@ -43,6 +43,7 @@ async function mark(change: Parameters<typeof workspace.saveSession>[1]): Promis
   }
   busy.value = false
 }
+const feelings = ['easy', 'right', 'hard', 'lost'] as const
 function done(): void {
   if (!(minutes.value >= 1 && minutes.value <= 1440)) {
     problem.value = 'Write how many minutes it took, from 1 to 1440.'
@@ -58,11 +59,28 @@ function done(): void {
       <span class="good">Done, {{ session.minutesDone ?? session.minutes }} minutes.</span>
       <v-btn
         :disabled="busy"
-        @click="mark({ status: 'planned', minutesDone: undefined, startedAt: undefined })"
+        @click="mark({ status: 'planned', minutesDone: undefined, startedAt: undefined, feeling: undefined })"
         >Undo</v-btn
       >
     </div>
-    <template v-else>
+    <div v-if="status === 'done'" class="row small" role="group" :aria-label="`How ${session.title} went`">
+      <span class="soft">It went</span>
+      <button
+        v-for="word in feelings"
+        :key="word"
+        type="button"
+        class="word-button"
+        :aria-pressed="session.feeling === word"
+        :disabled="busy"
+        @click="mark({ feeling: session.feeling === word ? undefined : word })"
+      >
+        {{ word }}
+      </button>
+      <span v-if="(session.minutesDone ?? session.minutes) < session.minutes - 4" class="soft"
+        >{{ session.minutes - (session.minutesDone ?? session.minutes) }} minutes short of the plan</span
+      >
+    </div>
+    <template v-if="status !== 'done'">
       <div class="row">
         <v-btn
           v-if="status !== 'running'"
@@ -78,6 +96,7 @@ function done(): void {
             min="1"
             max="1440"
             :aria-label="`Minutes spent on ${session.title}`"
+            @focus="typed = true"
             @input="typed = true"
           />
           min
@@ -110,3 +129,16 @@ function done(): void {
     <p v-if="problem" class="bad small" role="alert">{{ problem }}</p>
   </div>
 </template>
+
+<style scoped>
+.word-button {
+  font: inherit;
+  border: 1px solid var(--hair);
+  padding: 2px 9px;
+  min-height: 28px;
+}
+.word-button[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--ground);
+}
+</style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import type { PlanChange, StoredSession, Unplaced } from '@climber/contract'
 import { dateOf, dayNumber, mondayOf } from '@climber/core'
 import { kindWords, statusOf, statusWords } from '../../manners/kinds'
@@ -18,7 +19,15 @@ const weeksShown = ref(6)
 const chosen = ref<string>()
 const narrow = useNarrow(700)
 const arranging = useArranging()
-const replanning = ref<PlanChange>()
+const route = useRoute()
+/** Other screens lead here with what is to be re-planned. */
+const replanning = ref<PlanChange | undefined>(
+  route.query.replan === 'today'
+    ? { kind: 'off', from: workspace.today, to: workspace.today }
+    : route.query.replan
+      ? { kind: 'none' }
+      : undefined,
+)
 const rulers = ref<InstanceType<typeof DayRulers>>()
 
 const sessions = computed(() => workspace.plan?.sessions ?? [])

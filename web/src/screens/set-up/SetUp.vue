@@ -128,6 +128,16 @@ async function make(): Promise<void> {
           {{ oddsWords(workspace.analysis?.odds?.odds) }}; made again now it would give
           <strong data-testid="again-odds">{{ oddsWords(again) }}</strong>.
         </p>
+        <p v-if="workspace.plan" class="small">
+          <router-link
+            :to="{
+              name: 'plan',
+              params: { candidateId: workspace.candidate!.id },
+              query: { replan: 'mend' },
+            }"
+            >Mend the plan instead</router-link
+          >: near days stay, and only what no longer fits moves.
+        </p>
         <p v-else-if="missing.length" class="small soft">
           Still open: {{ missing.map(({ title }) => title.toLowerCase()).join(', ') }}.
         </p>

@@ -117,6 +117,16 @@ const when = computed(() => {
       </template>
     </div>
     <aside v-if="workspace.plan" class="beside stack">
+      <div v-if="today.some(({ status }) => status === 'planned')">
+        <v-btn
+          :to="{
+            name: 'plan',
+            params: { candidateId: workspace.candidate!.id },
+            query: { replan: 'today' },
+          }"
+          >Not today</v-btn
+        >
+      </div>
       <h2>This week</h2>
       <div
         class="meter"
@@ -135,8 +145,13 @@ const when = computed(() => {
         <h2 class="mt-3">Slipped</h2>
         <p class="small soft">
           Did some of it happen after all? Log it. To spread the rest over the days that are left,
-          <router-link :to="{ name: 'set-up', params: { candidateId: workspace.candidate!.id } }"
-            >make the plan again</router-link
+          <router-link
+            :to="{
+              name: 'plan',
+              params: { candidateId: workspace.candidate!.id },
+              query: { replan: 'mend' },
+            }"
+            >mend the plan</router-link
           >.
         </p>
         <details v-for="session in all ? slipped : slipped.slice(0, 6)" :key="session.id" class="slip">
