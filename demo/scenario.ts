@@ -93,9 +93,9 @@ const lives: Life[] = [
         title: 'The harbour handbook',
         kind: 'book',
         chapters: [
-          { title: 'Tides', pages: 48, topics: ['tidal-curves', 'tide-heights'] },
-          { title: 'Courses', pages: 62, topics: ['course-offset', 'passage-plan'] },
-          { title: 'Marks', pages: 35, topics: ['buoyage', 'lights'] },
+          { title: 'Tides', pages: 150, topics: ['tidal-curves', 'tide-heights'] },
+          { title: 'Courses', pages: 190, topics: ['course-offset', 'passage-plan'] },
+          { title: 'Marks', pages: 130, topics: ['buoyage', 'lights'] },
         ],
         errors: 'page 31: the second curve is drawn an hour late',
       },

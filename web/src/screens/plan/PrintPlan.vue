@@ -35,6 +35,13 @@ const sheets = computed(() => {
     return { monday: dateOf(monday), days, minutes, phase: phase?.name }
   })
 })
+/** The title without the word for its kind, which stands beside it; in the pocket, one topic or nothing. */
+const briefly = (title: string, topics: number): string =>
+  pocket.value
+    ? topics === 1
+      ? title.replace(/^\w+ /, '')
+      : ''
+    : title.replace(/^(Learn|Drill|Mixed set:|Review|Retest:) /, '')
 const print = (): void => window.print()
 </script>
 
@@ -76,17 +83,11 @@ const print = (): void => window.print()
             </li>
             <li v-for="session in day.sessions" :key="session.id">
               <i class="box" aria-hidden="true" />
-              <b>{{ session.start }}</b><template v-if="!pocket">
-                to {{ endOf(session.start, session.minutes) }}</template
-              >
-              <span class="kind-word"> {{ kindWords[session.kind] }}</span>
-              <template v-if="pocket">
-                {{ session.topics.length === 1 ? session.title.replace(/^\w+ /, '') : '' }}</template
-              >
-              <template v-else>
-                {{ session.title.replace(/^(Learn|Drill|Mixed set:|Review) /, '') }}
-                <small v-if="session.material">{{ session.material.text }}</small></template
-              >
+              <b>{{ session.start }}</b>
+              {{ pocket ? '' : `to ${endOf(session.start, session.minutes)} ` }}
+              <span class="kind-word">{{ kindWords[session.kind] }}</span>
+              {{ briefly(session.title, session.topics.length) }}
+              <small v-if="session.material && !pocket">{{ session.material.text }}</small>
             </li>
           </ul>
         </div>

@@ -152,16 +152,18 @@ async function accept(): Promise<void> {
           >The plan was for another sitting, so it is made anew.</template
         >
       </p>
-      <table v-if="lines.length" class="lines small">
-        <tbody>
-          <tr v-for="line in lines.slice(0, 200)" :key="line.id">
-            <td class="what" :class="`what-${line.what}`">{{ line.what }}</td>
-            <td>
-              {{ line.title }}<br /><span class="soft">{{ line.words }}</span>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <div v-if="lines.length" class="list" tabindex="0" role="region" aria-label="What changes">
+        <table class="lines small">
+          <tbody>
+            <tr v-for="line in lines.slice(0, 200)" :key="line.id">
+              <td class="what" :class="`what-${line.what}`">{{ line.what }}</td>
+              <td>
+                {{ line.title }}<br /><span class="soft">{{ line.words }}</span>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <p v-else class="soft">Nothing needs to change.</p>
       <div class="row">
         <v-btn
@@ -198,9 +200,8 @@ async function accept(): Promise<void> {
 .what-dropped {
   color: var(--clay-text);
 }
-table {
+.list {
   max-height: 46vh;
   overflow: auto;
-  display: block;
 }
 </style>

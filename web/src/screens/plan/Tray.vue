@@ -14,6 +14,9 @@ const emit = defineEmits<{
 }>()
 const workspace = useWorkspace()
 const longestAgo = 14
+/** The title, with the word for its kind where that does not begin with it. */
+const named = ({ kind, title }: StoredSession | Unplaced): string =>
+  title.startsWith(kindWords[kind]) ? title : `${kindWords[kind]}: ${title}`
 const pieces = computed((): (StoredSession | Unplaced)[] => [
   ...(workspace.plan?.sessions ?? []).filter(
     ({ status, date, kind }) =>
@@ -34,7 +37,7 @@ const pieces = computed((): (StoredSession | Unplaced)[] => [
           class="kind piece"
           :class="`kind-${piece.kind}`"
           @pointerdown.prevent="emit('carry', $event, piece)"
-          ><span class="word">{{ kindWords[piece.kind] }}</span> {{ piece.title }}
+          ><span class="word">{{ named(piece) }}</span>
           <span class="soft small"
             >{{ durationWords(piece.minutes)
             }}{{ 'date' in piece ? `, was ${dateWords(piece.date)}` : '' }}</span

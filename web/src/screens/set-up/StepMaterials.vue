@@ -236,68 +236,72 @@ async function read(event: Event): Promise<void> {
           @update:model-value="set(at, 'errors', $event as string | undefined)"
         />
       </div>
-      <table v-if="item.kind === 'book'" class="lines small">
-        <thead>
-          <tr>
-            <th>Chapter</th>
-            <th>Pages</th>
-            <th>Topics</th>
-            <th><span class="only-reader">Remove</span></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(chapter, row) in item.chapters" :key="row">
-            <td>
-              <Field
-                label="Chapter"
-                hide
-                :model-value="chapter.title"
-                @update:model-value="edit((list) => (list[at]!.chapters![row]!.title = String($event ?? '')))"
-              />
-            </td>
-            <td>
-              <Field
-                label="Pages"
-                hide
-                type="number"
-                width="70px"
-                :model-value="chapter.pages"
-                :problem="problemAt(`items.${at}.chapters.${row}.pages`)"
-                @update:model-value="edit((list) => (list[at]!.chapters![row]!.pages = $event as number))"
-              />
-            </td>
-            <td>
-              <button
-                v-for="(topic, place) in chapter.topics"
-                :key="topic"
-                type="button"
-                class="chip"
-                :aria-label="`${titleOf(topic)}: not in this chapter`"
-                @click="edit((list) => list[at]!.chapters![row]!.topics.splice(place, 1))"
-              >
-                {{ titleOf(topic) }} ×
-              </button>
-              <select
-                class="figure"
-                aria-label="Add a topic to the chapter"
-                @change="edit((list) => toggle(list[at]!.chapters![row]!.topics, $event))"
-              >
-                <option value="">+ topic</option>
-                <option v-for="topic in exam.topics" :key="topic.id" :value="topic.id">
-                  {{ topic.title }}
-                </option>
-              </select>
-            </td>
-            <td>
-              <v-btn
-                :aria-label="`Remove ${chapter.title}`"
-                @click="edit((list) => list[at]!.chapters!.splice(row, 1))"
-                >×</v-btn
-              >
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <div v-if="item.kind === 'book'" class="scroll">
+        <table class="lines small">
+          <thead>
+            <tr>
+              <th>Chapter</th>
+              <th>Pages</th>
+              <th>Topics</th>
+              <th><span class="only-reader">Remove</span></th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(chapter, row) in item.chapters" :key="row">
+              <td>
+                <Field
+                  label="Chapter"
+                  hide
+                  :model-value="chapter.title"
+                  @update:model-value="
+                    edit((list) => (list[at]!.chapters![row]!.title = String($event ?? '')))
+                  "
+                />
+              </td>
+              <td>
+                <Field
+                  label="Pages"
+                  hide
+                  type="number"
+                  width="70px"
+                  :model-value="chapter.pages"
+                  :problem="problemAt(`items.${at}.chapters.${row}.pages`)"
+                  @update:model-value="edit((list) => (list[at]!.chapters![row]!.pages = $event as number))"
+                />
+              </td>
+              <td>
+                <button
+                  v-for="(topic, place) in chapter.topics"
+                  :key="topic"
+                  type="button"
+                  class="chip"
+                  :aria-label="`${titleOf(topic)}: not in this chapter`"
+                  @click="edit((list) => list[at]!.chapters![row]!.topics.splice(place, 1))"
+                >
+                  {{ titleOf(topic) }} ×
+                </button>
+                <select
+                  class="figure"
+                  aria-label="Add a topic to the chapter"
+                  @change="edit((list) => toggle(list[at]!.chapters![row]!.topics, $event))"
+                >
+                  <option value="">+ topic</option>
+                  <option v-for="topic in exam.topics" :key="topic.id" :value="topic.id">
+                    {{ topic.title }}
+                  </option>
+                </select>
+              </td>
+              <td>
+                <v-btn
+                  :aria-label="`Remove ${chapter.title}`"
+                  @click="edit((list) => list[at]!.chapters!.splice(row, 1))"
+                  >×</v-btn
+                >
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <div v-if="item.kind === 'book'">
         <v-btn
           @click="
@@ -346,6 +350,12 @@ async function read(event: Event): Promise<void> {
   padding: 0 6px;
   margin: 1px 4px 1px 0;
   font: inherit;
+}
+.scroll {
+  overflow-x: auto;
+}
+.scroll select {
+  max-width: 150px;
 }
 .file {
   font-size: 13px;
