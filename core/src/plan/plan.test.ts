@@ -139,6 +139,52 @@ describe('the checker', () => {
   })
 })
 
+describe('the checker, on what candidates add', () => {
+  const { plan: input, check } = spring()
+  const plan = makePlan(input)
+  const rules = (change: object, changed = plan) =>
+    new Set(checkPlan({ ...check, ...change }, changed).map(({ rule }) => rule))
+  it('notices a commitment that is met, a week over its cap, light windows, a retest too soon, too many days', () => {
+    const study = plan.sessions.find(({ kind }) => kind === 'learn')!
+    expect(rules({ busy: [{ date: study.date, from: study.start, to: '23:00' }] })).toContain('busy')
+    const { availability } = check
+    expect(rules({ availability: { ...availability, minutesPerWeek: 100 } })).toContain('week-cap')
+    expect(rules({ availability: { ...availability, daysPerWeek: 2 } })).toContain('week-cap')
+    const light = { ...availability, windows: availability.windows.map((one) => ({ ...one, light: true })) }
+    expect(rules({ availability: light })).toContain('free')
+    const retest = plan.sessions.find(({ kind }) => kind === 'retest')!
+    const review = plan.sessions.find(({ kind, of }) => kind === 'review' && of === retest.of)!
+    const soon = plan.sessions.map((one) => (one.id === retest.id ? { ...one, date: review.date } : one))
+    expect(rules({}, { ...plan, sessions: soon })).toContain('retest')
+  })
+})
+
+describe('what would make it fit', () => {
+  it('is tried out before it is said', () => {
+    const record = gardenRecord()
+    record.availability = parts.availability.parse({
+      windows: [1, 2, 3, 4, 5].map((weekday) => ({ weekday, from: '18:00', to: '18:50' })),
+    })
+    const { plan: input } = inputsOf({ record, minute: 420, seed: 1 })
+    const plan = makePlan(input)
+    const notice = plan.notices.find(({ code }) => code === 'test-no-room')!
+    expect(notice.remedy).toMatch(/^Tried out: (Saturdays|Sundays) free from 09:30 to 11:40/)
+    const wider = {
+      ...record.availability,
+      windows: [...record.availability.windows, { weekday: 6, from: '09:30', to: '11:40' }],
+    }
+    const again = makePlan({ ...input, availability: wider })
+    expect(again.notices.map(({ code }) => code)).not.toContain('test-no-room')
+    expect(plan.unplaced!.length).toBeGreaterThan(0)
+  })
+  it('is not claimed where nothing helps', () => {
+    const record = gardenRecord({ settings: parts.settings.parse({ reviewRatio: 4 }) })
+    const { plan: input } = inputsOf({ record, minute: 420, seed: 1 })
+    for (const { code, remedy } of makePlan(input).notices)
+      if (code === 'tests-thinned') expect(remedy).toMatch(/^Tried out: |^No single change/)
+  })
+})
+
 describe('what does not fit is said', () => {
   const notices = (change: object, settings: object = {}) => {
     const record = gardenRecord()

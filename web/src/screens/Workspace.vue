@@ -6,6 +6,7 @@ import { addressOf, type ApiFailure, call } from '../api'
 import { download, fileName } from '../manners/download'
 import { dateWords, distanceWords, percentWords, scoreWords } from '../manners/words'
 import { deletePlan } from '../stores/files'
+import { writePlan } from '@climber/core'
 import { useSession } from '../stores/session'
 import { useWorkspace } from '../stores/workspace'
 import AccountMenu from '../widgets/AccountMenu.vue'
@@ -83,6 +84,9 @@ async function removePlan(): Promise<void> {
     invitation.value = { problem: (error as ApiFailure).message }
   }
 }
+function takePlan(): void {
+  download(`${fileName(workspace.name)}-plan.csv`, 'text/csv', writePlan(workspace.plan!.sessions))
+}
 async function takeFile(): Promise<void> {
   const file = await call('exportFile', { candidateId: id.value })
   download(
@@ -115,6 +119,7 @@ async function takeFile(): Promise<void> {
             :href="addressOf('exportCalendar', { candidateId: id })"
             download
           />
+          <v-list-item v-if="workspace.plan" title="The plan as CSV" @click="takePlan" />
           <v-list-item title="Calendar address" @click="calendarOpen = true" />
           <v-list-item title="Everything, as a Climber file" @click="takeFile" />
           <v-list-item
