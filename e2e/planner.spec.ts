@@ -240,3 +240,27 @@ test('on paper: a page a week and a pocket sheet', async ({ page }) => {
   await page.getByRole('button', { name: 'Pocket' }).click()
   await expect(page.locator('.pocket .week')).toHaveCount(4)
 })
+
+test.describe('on a phone', () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true })
+  test('a day at a time: a session is moved by its day and time, refused and explained, then undone', async ({
+    page,
+  }) => {
+    await enterDemo(page, 'Corvane Tessel')
+    await openDemo(page, 'Wenna Tarrowby', 'Plan')
+    const week = page.getByRole('group', { name: 'Days of this week' })
+    await expect(week.getByRole('button')).toHaveCount(7)
+    await week.getByRole('button').nth(3).tap()
+    const line = page.locator('.line').first()
+    await line.tap()
+    const title = await page.getByRole('complementary').getByRole('heading').first().innerText()
+    await page.getByLabel('Move to the time').fill('03:00')
+    await page.getByRole('button', { name: 'Move', exact: true }).tap()
+    await expect(page.getByRole('alert')).toContainText('Not free then')
+    await page.getByRole('button', { name: 'To the tray' }).tap()
+    await expect(page.getByRole('region', { name: 'Tray: work without a place' })).toContainText(title)
+    await page.getByRole('button', { name: 'Undo', exact: true }).first().tap()
+    await expect(page.getByTestId('said')).toContainText('Undone')
+    await expect(line).toContainText(title)
+  })
+})

@@ -12,14 +12,17 @@ const views = [
   ['sign-in', null],
   ['roster', 'Corvane Tessel'],
   ['today', 'Corvane Tessel', idrel, 'today'],
-  ['plan', 'Corvane Tessel', 'Wenna Tarrowby', 'plan'],
+  ['plan', 'Corvane Tessel', idrel, 'plan'],
+  ['replan', 'Corvane Tessel', idrel, 'plan', 'Re-plan'],
+  ['plan-print', 'Corvane Tessel', idrel, 'plan', 'Print'],
   ['scores', 'Corvane Tessel', idrel, 'scores'],
   ['gap', 'Corvane Tessel', idrel, 'gap'],
   ['pacing', 'Corvane Tessel', idrel, 'pacing'],
   ['exam-day', 'Corvane Tessel', 'Maudra Okonby', 'exam-day'],
   ['set-up-baseline', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', 'Where you stand'],
   ['set-up-target', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', 'Target'],
-  ['set-up-time', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', 'Free time'],
+  ['set-up-time', 'Corvane Tessel', idrel, 'set-up', 'Free time'],
+  ['set-up-materials', 'Corvane Tessel', idrel, 'set-up', 'Materials'],
   ['set-up-exam', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', 'Exam'],
   ['set-up-habits', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', 'How you work'],
   ['log-test', 'Corvane Tessel', idrel, 'scores', 'Log a test'],
@@ -106,7 +109,7 @@ for (const [size, viewport] of Object.entries(sizes))
         }
       }
       await page.waitForLoadState('networkidle')
-      await page.waitForTimeout(400)
+      await page.waitForTimeout(name === 'replan' ? 1500 : 400)
       await page.screenshot({ path: path.join(folder, `${name}@${size}.png`) })
     }
     await page.close()

@@ -176,3 +176,77 @@ describe('commitments at an address', () => {
     expect((await read(address, browser)).body.message).toMatch(/cannot be reached/)
   })
 })
+
+describe('what goes out', () => {
+  it('a Climber file has the busy times, never the address they were read from', async () => {
+    const calendar = {
+      id: '00000000-0000-4000-8000-0000000000aa',
+      title: 'Ferry',
+      address: 'https://calendar.example/secret-place.ics',
+      readAt: '2030-01-15T08:00:00Z',
+      events: 1,
+      busy: [{ date: '2030-02-09', from: '18:00', to: '19:00' }],
+    }
+    const put = await owner.send('put', path('parts/commitments'), {
+      version: 0,
+      document: { calendars: [calendar] },
+    })
+    expect(put.status).toBe(200)
+    const file = await owner.send('get', path('file'))
+    expect(file.body.commitments.calendars[0].busy).toEqual(calendar.busy)
+    expect(JSON.stringify(file.body)).not.toContain('secret-place')
+    const bad = await owner.send('put', path('parts/commitments'), {
+      version: 1,
+      document: { calendars: [{ ...calendar, address: 'file:///etc/passwd' }] },
+    })
+    expect(bad.status).toBe(422)
+    expect(bad.body.issues[0].field).toBe('calendars.0.address')
+  })
+  it('commitments and materials are planned with: nothing stands where one is busy, and each says what to open', async () => {
+    const day = study()[2]!.date
+    await owner.send('put', path('parts/commitments'), {
+      version: 0,
+      document: {
+        calendars: [
+          {
+            id: '00000000-0000-4000-8000-0000000000aa',
+            title: 'Ferry',
+            readAt: '2030-01-15T08:00:00Z',
+            events: 1,
+            busy: [{ date: day, from: '00:00', to: '24:00' }],
+          },
+        ],
+      },
+    })
+    await owner.send('put', path('parts/materials'), {
+      version: 0,
+      document: { items: [{ id: 'bank', title: 'Nine hundred questions', kind: 'bank', questions: 900 }] },
+    })
+    const answer = await owner.send('put', path('plan'), { version: plan.version, seed: 1 })
+    const made = answer.body as StoredPlan
+    expect(made.sessions.filter(({ date }) => date === day)).toEqual([])
+    expect(made.sessions.some(({ material }) => material?.text.includes('Nine hundred questions'))).toBe(true)
+    expect(made.steps!.undo).toBe('the plan made anew')
+    const calendar = await owner.send('get', path('plan.ics'))
+    expect(calendar.text.replaceAll('\r\n ', '')).toContain('questions from Nine hundred questions')
+  })
+  it('templates are kept, changed and forgotten', async () => {
+    const id = '00000000-0000-4000-8000-0000000000bb'
+    const keep = (title: string) =>
+      owner.send('put', `/api/templates/${id}`, { title, settings: { reviewRatio: 1 } })
+    expect((await keep('Evenings')).body).toMatchObject({
+      id,
+      title: 'Evenings',
+      settings: { reviewRatio: 1 },
+    })
+    await keep('Weekends')
+    const titles = async () =>
+      ((await owner.send('get', '/api/templates')).body as { title: string }[]).map(({ title }) => title)
+    expect(await titles()).toEqual(['Weekends'])
+    expect(
+      (await owner.send('put', `/api/templates/${id}`, { title: 'X', settings: { reviewRatio: 99 } })).status,
+    ).toBe(422)
+    expect((await owner.send('delete', `/api/templates/${id}`)).status).toBe(200)
+    expect(await titles()).toEqual([])
+  })
+})

@@ -192,6 +192,9 @@ function testSd(assessment: Bare, { test, form }: ScoredTest, scale: Scale): num
   return pickSpread({ composite: norm(...sds.map((sd, at) => sd * slopes[at]!)), sections: sds }, scale)
 }
 
+const shelfOffset = ({ shelf }: Bare, { test }: ScoredTest): number =>
+  shelf.find(({ kind, form, id }) => kind === 'test' && (form ?? id) === test.form)?.offset ?? 0
+
 /** Logged tests as the forecast sees them; forms seen before are left out. */
 function observationsOf(assessment: Bare, scale: Scale): Observation[] {
   const counted = assessment.scored.filter(({ test }) => !test.seen)
@@ -202,7 +205,8 @@ function observationsOf(assessment: Bare, scale: Scale): Observation[] {
     gain: pick(gains[at]!, scale),
     score: pick(
       {
-        composite: scored.standing.composite,
+        // What the shelf says a maker's test runs above the exam is taken off before anything is learned from it.
+        composite: scored.standing.composite - shelfOffset(assessment, scored),
         sections: scored.standing.sections.map(({ scaled }) => scaled),
       },
       scale,

@@ -81,6 +81,37 @@ describe('the shelf in a plan', () => {
   })
 })
 
+describe('a test that runs above the exam', () => {
+  it('counts for less in the forecast by what the shelf says', () => {
+    const test = {
+      id: '00000000-0000-4000-8000-000000000001',
+      date: '2031-03-02',
+      form: 'board-1',
+      source: 'publisher' as const,
+      seen: false,
+      note: '',
+      counts: {
+        'names-items': { right: 40, wrong: 15, blank: 5, notReached: 0 },
+        'ledgers-items': { right: 20, wrong: 5, blank: 5, notReached: 0 },
+      },
+    }
+    const mean = (offset?: number) =>
+      analyse(
+        gardenRecord({
+          tests: [test],
+          materials: parts.materials.parse({
+            items: [
+              { id: 'paper', title: 'Paper', kind: 'test', form: 'board-1', ...(offset && { offset }) },
+            ],
+          }),
+        }),
+        now,
+      ).odds!.forecast.mean
+    expect(mean(30)).toBeLessThan(mean() - 10)
+    expect(mean(-30)).toBeGreaterThan(mean() + 10)
+  })
+})
+
 describe('materials as CSV', () => {
   it('go out and come in the same', () => {
     const shelf = parts.materials.parse({

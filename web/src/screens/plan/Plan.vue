@@ -74,6 +74,20 @@ function press(event: KeyboardEvent): void {
 }
 onMounted(() => addEventListener('keydown', press))
 onBeforeUnmount(() => removeEventListener('keydown', press))
+/** Another day and time, typed: the way on a phone, and for whoever would rather not drag. */
+const to = ref({ date: '', start: '' })
+watch(
+  current,
+  (session) => {
+    if (session) to.value = { date: session.date, start: session.start }
+  },
+  { immediate: true },
+)
+const moveThere = () =>
+  arranging.arrange(
+    [{ id: current.value!.id, date: to.value.date, start: to.value.start.slice(0, 5) }],
+    `${current.value!.title}: ${dateWords(to.value.date)}, ${to.value.start}.`,
+  )
 const carry = (event: PointerEvent, piece: StoredSession | Unplaced) =>
   rulers.value?.carry(event, piece.minutes, () => arranging.lift(piece))
 const { problem, said, busy } = arranging
@@ -210,6 +224,17 @@ const { problem, said, busy } = arranging
               >To the tray</v-btn
             >
           </div>
+          <form v-if="open" class="row" novalidate @submit.prevent="moveThere">
+            <input
+              v-model="to.date"
+              class="figure"
+              type="date"
+              :min="workspace.today"
+              aria-label="Move to the day"
+            />
+            <input v-model="to.start" class="figure" type="time" step="300" aria-label="Move to the time" />
+            <v-btn type="submit" :disabled="busy || !to.date || !to.start">Move</v-btn>
+          </form>
           <SessionActions :session="current" />
         </div>
         <Tray :busy="busy" @carry="carry" @place="arranging.placeNearest" />

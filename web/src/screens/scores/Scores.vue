@@ -89,6 +89,12 @@ const topics = computed(() => [...(analysis.value?.topics ?? [])].sort((a, b) =>
         "
         >Log a test</v-btn
       >
+      <router-link
+        v-if="workspace.plan && analysis.tests.length"
+        class="small"
+        :to="{ name: 'plan', params: { candidateId: workspace.candidate!.id }, query: { replan: 'mend' } }"
+        >What a re-plan would change</router-link
+      >
     </div>
     <Horizon
       v-if="analysis?.examDate"
