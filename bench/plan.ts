@@ -25,6 +25,21 @@ table(
   rows,
 )
 
+const heap = (work: () => unknown): string => {
+  const begun = process.memoryUsage().heapUsed
+  const kept = work()
+  const grown = process.memoryUsage().heapUsed - begun
+  return kept ? (Math.max(0, grown) / 1e6).toFixed(1) : ''
+}
+table(
+  'Memory: heap that making and holding a plan takes, before anything is collected',
+  ['weeks', 'topics', 'MB'],
+  [12, 52, 104].map((weeks) => {
+    const input = inputsOf({ record: candidate(weeks, 60), minute: 420, seed: 1 }, today).plan
+    return [weeks, 60, heap(() => makePlan(input))]
+  }),
+)
+
 const record = candidate(12, 14)
 table(
   'What the screens show of one candidate, 12 weeks, 14 topics',

@@ -36,8 +36,8 @@ describe('the scenario', () => {
       expect(days[2]).toBeGreaterThan(1)
       const [starting, slipping, last] = files.map(({ file }) => file)
       expect(starting!.tests).toHaveLength(0)
-      expect(slipping!.tests!.length).toBeGreaterThan(3)
-      expect(last!.tests!.length).toBeGreaterThan(6)
+      expect(slipping!.tests!.length).toBeGreaterThan(1)
+      expect(last!.tests!.length).toBeGreaterThan(3)
       const slipped = slipping!.plan!.sessions.filter(({ status }) => status === 'slipped').length
       expect(slipped).toBeGreaterThan(5)
       for (const { file } of files) {

@@ -61,6 +61,16 @@ const open = computed(() => current.value?.status === 'planned' && current.value
 const leftToday = computed(() =>
   sessions.value.some(({ date, status }) => date === workspace.today && status === 'planned'),
 )
+/** Recent work that slipped and waits for a place. */
+const slipped = computed(
+  () =>
+    sessions.value.filter(
+      (session) =>
+        statusOf(session, workspace.today) === 'slipped' &&
+        session.kind !== 'light' &&
+        dayNumber(workspace.today) - dayNumber(session.date) <= 14,
+    ).length,
+)
 const undo = (redo: boolean) =>
   arranging.run(
     () => workspace.undoPlan(redo),
@@ -137,7 +147,9 @@ const { problem, said, busy } = arranging
             @click="replanning = { kind: 'off', from: workspace.today, to: workspace.today }"
             >Not today</v-btn
           >
-          <v-btn @click="replanning = { kind: 'none' }">Re-plan</v-btn>
+          <v-btn aria-label="Re-plan" @click="replanning = { kind: 'none' }"
+            >Re-plan{{ slipped ? ` · ${slipped} slipped` : '' }}</v-btn
+          >
           <v-btn
             @click="$router.push({ name: 'plan-print', params: { candidateId: workspace.candidate!.id } })"
             >Print</v-btn
