@@ -91,6 +91,8 @@ const minutes = computed(() =>
   padding: 4px 0 5px;
   font: inherit;
   border: 0;
+  background: none;
+  color: inherit;
   min-height: 52px;
 }
 .strip .here {
@@ -136,6 +138,8 @@ const minutes = computed(() =>
   text-align: left;
   font: inherit;
   border: 0;
+  background: none;
+  color: inherit;
   border-bottom: 1px solid var(--hair);
 }
 .line.chosen {

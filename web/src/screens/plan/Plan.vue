@@ -147,8 +147,11 @@ const { problem, said, busy } = arranging
             @click="replanning = { kind: 'off', from: workspace.today, to: workspace.today }"
             >Not today</v-btn
           >
-          <v-btn aria-label="Re-plan" @click="replanning = { kind: 'none' }"
-            >Re-plan{{ slipped ? ` · ${slipped} slipped` : '' }}</v-btn
+          <v-btn
+            aria-label="Re-plan"
+            :title="slipped ? `${slipped} slipped` : undefined"
+            @click="replanning = { kind: 'none' }"
+            >Re-plan{{ slipped ? ` · ${slipped}` : '' }}</v-btn
           >
           <v-btn
             @click="$router.push({ name: 'plan-print', params: { candidateId: workspace.candidate!.id } })"

@@ -37,7 +37,8 @@ const pieces = computed((): (StoredSession | Unplaced)[] => [
           class="kind piece"
           :class="`kind-${piece.kind}`"
           @pointerdown.prevent="emit('carry', $event, piece)"
-          ><span class="word">{{ named(piece) }}</span>
+          ><span class="word">{{ named(piece) }}</span
+          >{{ ' ' }}
           <span class="soft small"
             >{{ durationWords(piece.minutes)
             }}{{ 'date' in piece ? `, was ${dateWords(piece.date)}` : '' }}</span

@@ -119,11 +119,13 @@ const when = computed(() => {
     <aside v-if="workspace.plan" class="beside stack">
       <div v-if="today.some(({ status }) => status === 'planned')">
         <v-btn
-          :to="{
-            name: 'plan',
-            params: { candidateId: workspace.candidate!.id },
-            query: { replan: 'today' },
-          }"
+          @click="
+            $router.push({
+              name: 'plan',
+              params: { candidateId: workspace.candidate!.id },
+              query: { replan: 'today' },
+            })
+          "
           >Not today</v-btn
         >
       </div>
