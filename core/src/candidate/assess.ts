@@ -22,6 +22,7 @@ import { dateOf, dayNumber, type DayNumber } from '../time/day'
 import { type Goal, goalOf, type PlaceNeed, placeWeights } from './goal'
 import { Landscape, type Levels } from './levels'
 import { type CandidateRecord, type Moment, sittingOf, startDate } from './record'
+import { knownForPlanning } from './since'
 
 /** Spreads as shares of a scale's range; the worked examples of docs/models.md, 8 have a range of 200. */
 const dayOfShare = 0.04
@@ -312,7 +313,8 @@ export function planOdds(assessment: Assessment): Odds | undefined {
 
 /** What the planner needs, for a sitting: sessions before today that were not done have slipped. */
 export function planInput(assessment: Assessment, sitting: Sitting, seed: number): PlanInput {
-  const { record, landscape, known, touches, today, now } = assessment
+  const { record, landscape, touches, today, now, scored, done } = assessment
+  const known = knownForPlanning(landscape, assessment.known, done, scored, today)
   const { exam } = record
   const shares = examShares(exam)
   const listed = exam.topics.map((topic, at) => ({

@@ -93,6 +93,37 @@ describe('mending', () => {
     expect(diff.dropped).toEqual([])
     expect(checkPlan({ ...check, kept: input.kept }, after)).toEqual([])
   })
+  it('a new test that shows one section short sends more hours there when the plan is made anew', () => {
+    const test = (names: number, ledgers: number) => ({
+      id: '00000000-0000-4000-8000-000000000001',
+      date: on(9),
+      form: 'wall-1',
+      source: 'other' as const,
+      seen: false,
+      note: '',
+      counts: {
+        'names-items': { right: names, wrong: 60 - names, blank: 0, notReached: 0 },
+        'ledgers-items': { right: ledgers, wrong: 30 - ledgers, blank: 0, notReached: 0 },
+      },
+    })
+    const share = (names: number, ledgers: number) => {
+      const lives = { ...record, plan: lived(plan, on(10)), tests: [test(names, ledgers)] }
+      const {
+        plan: after,
+        before,
+        after: odds,
+      } = replan(lives, { date: on(10), minute: 420 }, 1, { kind: 'none' }, 'anew')!
+      expect(before!.odds).toBeGreaterThan(0)
+      expect(odds!.odds).toBeGreaterThan(0)
+      const study = after.sessions.filter(
+        ({ date, topics, status }) => date >= on(10) && topics.length && status === 'planned',
+      )
+      const minutes = (all: PlanSession[]) => all.reduce((sum, one) => sum + one.minutes, 0)
+      return minutes(study.filter(({ topics }) => topics[0]!.startsWith('ledgers'))) / minutes(study)
+    }
+    expect(share(50, 12)).not.toBe(share(25, 27))
+    expect(Math.abs(share(50, 12) - share(25, 27))).toBeGreaterThan(0.05)
+  })
   it('another sitting makes the plan anew', () => {
     const moved = { ...record, target: { ...record.target, sitting: 'autumn' }, plan }
     const found = replan(moved, { date: on(0), minute: 420 }, 1)!

@@ -5,6 +5,7 @@ import { mdiTrayArrowDown } from '@mdi/js'
 import { addressOf, type ApiFailure, call } from '../api'
 import { download, fileName } from '../manners/download'
 import { dateWords, distanceWords, percentWords, scoreWords } from '../manners/words'
+import { rereadStale } from '../stores/commitments'
 import { deletePlan } from '../stores/files'
 import { writePlan } from '@climber/core'
 import { useSession } from '../stores/session'
@@ -29,7 +30,7 @@ const screens = [
   { name: 'set-up', title: 'Set-up', key: 'u' },
 ]
 const id = computed(() => String(route.params.candidateId))
-watch(id, (next) => next !== 'undefined' && void workspace.load(next), { immediate: true })
+watch(id, (next) => next !== 'undefined' && void workspace.load(next).then(rereadStale), { immediate: true })
 watch(
   () => [workspace.name, route.name],
   () =>

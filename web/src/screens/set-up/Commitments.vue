@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { BusyCalendar } from '@climber/contract'
 import { dateOf, dayNumber } from '@climber/core'
-import { type ApiFailure, call } from '../../api'
+import type { ApiFailure } from '../../api'
 import { chosenFile } from '../../manners/download'
 import type { Problem } from '../../stores/autosave'
+import { keepCalendar, readCalendar } from '../../stores/commitments'
 import { useSession } from '../../stores/session'
 import { useWorkspace } from '../../stores/workspace'
 import { plain, readInWorker } from '../../workers/core'
@@ -20,16 +21,6 @@ const problems = ref<Problem[]>([])
 const problem = ref('')
 const working = ref(false)
 const daysAhead = 800
-const staleMs = 86_400_000
-
-function keep(calendar: Omit<BusyCalendar, 'id'>, id?: string): void {
-  save.value.edit((document) => {
-    const at = document.calendars.findIndex((one) => one.id === id)
-    const next = { ...calendar, id: id ?? crypto.randomUUID() } as BusyCalendar
-    if (at < 0) document.calendars.push(next)
-    else document.calendars[at] = next
-  })
-}
 async function guarded(work: () => Promise<void>): Promise<void> {
   working.value = true
   problem.value = ''
@@ -59,21 +50,13 @@ const fromFile = (event: Event) =>
     if (found.problems.length) return
     const title = file.name.replace(/\.ics$/i, '') || 'Calendar'
     const old = calendars.value.find((one) => one.title === title && !one.address)
-    keep({ title, readAt: session.now(), events: found.events, busy: found.busy }, old?.id)
+    keepCalendar({ title, readAt: session.now(), events: found.events, busy: found.busy }, old?.id)
   })
 const read = (from: string, old?: BusyCalendar) =>
   guarded(async () => {
-    const found = await call('readCommitments', { candidateId: workspace.candidate!.id }, { address: from })
-    const title = old?.title ?? new URL(from).hostname
-    keep({ title, address: from, ...found }, old?.id)
+    await readCalendar(from, old)
     address.value = ''
   })
-/** Those with an address are read again when they are a day old; what cannot be read leaves the old as it is. */
-onMounted(async () => {
-  for (const calendar of plain(calendars.value))
-    if (calendar.address && Date.parse(session.now()) - Date.parse(calendar.readAt) > staleMs)
-      await read(calendar.address, calendar)
-})
 const remove = (id: string) =>
   save.value.edit((document) => (document.calendars = document.calendars.filter((one) => one.id !== id)))
 const hours = (calendar: BusyCalendar) => new Set(calendar.busy.map(({ date }) => date)).size
