@@ -12,6 +12,7 @@ import {
 import fc from 'fast-check'
 import { inputsOf, randomPlan, today } from '../core/test/arbitrary'
 import { time } from './shared/candidate'
+import { numbers } from './shared/numbers'
 import { table } from './table'
 
 /** A calendar like a busy person's: meetings, weekly series with exceptions, birthdays, other zones. */
@@ -83,8 +84,7 @@ table(
 /** (a) The hours against an exact optimum found another way: a fine grid of marginal gains, filled greedily. */
 const ratios: number[] = []
 for (let seed = 1; seed <= 40; seed++) {
-  let state = seed * 7919
-  const random = () => (state = (state * 48271) % 2147483647) / 2147483647
+  const random = numbers(seed * 7919)
   const topics: Learnable[] = Array.from({ length: 5 + Math.floor(random() * 60) }, () => ({
     value: 2 + random() * 30,
     known: random() * 0.9,

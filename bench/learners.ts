@@ -10,6 +10,7 @@ import {
   makePlan,
   planInput,
 } from '@climber/core'
+import { numbers } from './shared/numbers'
 import { table } from './table'
 
 /**
@@ -22,13 +23,8 @@ const today = '2031-03-03'
 const first = dayNumber(today)
 const perRecord = 24
 
-function numbers(seed: number): () => number {
-  let state = (seed * 2654435761) % 2147483647 || 1
-  return () => {
-    state = (state * 48271) % 2147483647
-    return state / 2147483647
-  }
-}
+/** Neighbouring seeds give unlike numbers. */
+const scattered = (seed: number) => numbers((seed * 2654435761) % 2147483647 || 1)
 const normal = (random: () => number) =>
   Math.sqrt(-2 * Math.log(Math.max(1e-12, random()))) * Math.cos(2 * Math.PI * random())
 const clamp = (value: number, low = 0.02, high = 0.98) => Math.min(high, Math.max(low, value))
@@ -42,7 +38,7 @@ const exams = ['tidal-pilotage', 'timber-conservation', 'garden-records'].map(
 
 /** A candidate with an uneven baseline, some free windows and a date. */
 function candidate(seed: number): CandidateRecord {
-  const random = numbers(seed)
+  const random = scattered(seed)
   const exam: ExamFormat = exams[seed % exams.length]!
   const days = 35 + Math.floor(random() * 110)
   const ratings = ['weak', 'fair', 'strong', 'not-covered'] as const
@@ -199,7 +195,7 @@ const ways: [string, Way][] = [
 
 /** One learner through one list of events; the composite on exam day. */
 function live(events: Event[], assessment: Assessment, exam: number, seed: number): number {
-  const random = numbers(seed)
+  const random = scattered(seed)
   const { landscape, diagnosis, record } = assessment
   const place = new Map(record.exam.topics.map(({ id }, at) => [id, at]))
   const states = new Map(diagnosis.topics.map((state) => [state.topic, state]))

@@ -12,16 +12,9 @@ import {
 import highsLoader from 'highs'
 import { inputsOf, today } from '../core/test/arbitrary'
 import { gardenRecord } from '../core/test/fixture'
+import { numbers } from './shared/numbers'
 import { median, table } from './table'
 
-/** Seeded numbers between 0 and 1. */
-function numbers(seed: number): () => number {
-  let state = seed
-  return () => {
-    state = (state * 48271) % 2147483647
-    return state / 2147483647
-  }
-}
 const first = dayNumber(today)
 
 /** A small placement: slots over some days, topics with their values, no prerequisites and no mixed sets. */

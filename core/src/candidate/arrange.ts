@@ -1,6 +1,7 @@
 import type { Move, Plan, PlanSession } from '@climber/contract'
 import { Board, rehearsalsOf } from '../plan/board'
 import { numbering, PlanProblem } from '../plan/makePlan'
+import { byTime } from '../plan/session'
 import { assess, planInput } from './assess'
 import type { CandidateRecord, Moment } from './record'
 
@@ -32,9 +33,7 @@ export function arrange(record: CandidateRecord & { plan: Plan }, now: Moment, m
     const waiting = plan.unplaced?.find(({ id }) => id === move.id)
     if (!session && !waiting) return refuse('There is no such session in the plan any more.')
     const changed = (next: PlanSession): PlanSession[] =>
-      [...plan.sessions.filter(({ id }) => id !== move.id), next].sort(
-        (a, b) => a.date.localeCompare(b.date) || a.start.localeCompare(b.start) || a.id.localeCompare(b.id),
-      )
+      [...plan.sessions.filter(({ id }) => id !== move.id), next].sort(byTime)
     if (session && (session.status === 'done' || session.status === 'running'))
       return refuse('What is done or running stays where it is.')
     if (move.lifted) {

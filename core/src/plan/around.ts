@@ -1,6 +1,6 @@
 import type { PlanNotice, PlanSession } from '@climber/contract'
 import { retention, touched, type Memory } from '../hours/retention'
-import { dateOf, dayNumber, type DayNumber, minuteOf, timeOf } from '../time/day'
+import { dateOf, dayNumber, type DayNumber, timeOf } from '../time/day'
 import type { Calendar, Span } from './calendar'
 import type { PlanInput } from './input'
 
@@ -21,17 +21,23 @@ interface Found {
 
 const plain = { seen: false, pinned: false, status: 'planned' as const, topics: [] as string[] }
 
-/** The first place of `minutes` on one of `days`; shorter, down to `least`, where a day has no more. */
+/**
+ * The first place of `minutes` on one of `days`; shorter, down to `least`, where a day has no more. In free time, in
+ * windows for light work, or in either, those for light work first.
+ */
 function place(
   calendar: Calendar,
   days: DayNumber[],
   minutes: number,
   least = minutes,
-  light = false,
+  where: 'free' | 'light' | 'either' = 'free',
 ): { day: DayNumber; from: number; minutes: number } | undefined {
   for (const day of days) {
     const room = calendar.dayRoom(day)
-    const spans: Span[] = [...(light ? calendar.free(day, true) : []), ...calendar.free(day)]
+    const spans: Span[] = [
+      ...(where === 'free' ? [] : calendar.free(day, true)),
+      ...(where === 'light' ? [] : calendar.free(day)),
+    ]
     const span = spans.find(({ from, to }) => Math.min(room, to - from) >= least)
     if (!span) continue
     const long = Math.floor(Math.min(minutes, room, span.to - span.from))
@@ -123,7 +129,9 @@ export function lightWork(
     const idle = Boolean(input.availability.keepWarm) && calendar.taken(day) === 0
     const passive = calendar.free(day, true).some(({ from, to }) => to - from >= shortest)
     if (passive || idle) {
-      const found = passive ? placeLight(calendar, day) : place(calendar, [day], warmMinutes, shortest)
+      const found = passive
+        ? place(calendar, [day], lightMinutes, shortest, 'light')
+        : place(calendar, [day], warmMinutes, shortest)
       if (found) {
         const words = fading.map((id) => titles.get(id)?.title).filter(Boolean)
         sessions.push({
@@ -148,14 +156,6 @@ export function lightWork(
     meet(day, byDay.get(day) ?? [])
   }
   return sessions
-}
-
-function placeLight(calendar: Calendar, day: DayNumber) {
-  const span = calendar.free(day, true).find(({ from, to }) => to - from >= shortest)
-  const minutes = span && Math.floor(Math.min(lightMinutes, span.to - span.from, calendar.dayRoom(day)))
-  if (!span || minutes! < shortest) return undefined
-  calendar.take(day, span.from, minutes!)
-  return { day, from: span.from, minutes: minutes! }
 }
 
 interface Errand {
@@ -266,7 +266,7 @@ export function errands(
   const notices: PlanNotice[] = []
   const sessions = wanted.flatMap((errand): PlanSession[] => {
     if (input.kept.some(({ id }) => id === errand.id)) return []
-    const found = place(calendar, errand.days, errand.minutes, errand.least, true)
+    const found = place(calendar, errand.days, errand.minutes, errand.least, 'either')
     if (!found) {
       if (errand.missed)
         notices.push({ code: errand.id.split('.').slice(0, 2).join('-'), message: errand.missed })
@@ -287,9 +287,3 @@ export function errands(
   })
   return { sessions, notices }
 }
-
-/** Minutes of a day that a session covers. */
-export const spanOf = ({ start, minutes }: Pick<PlanSession, 'start' | 'minutes'>): Span => ({
-  from: minuteOf(start),
-  to: minuteOf(start) + minutes,
-})

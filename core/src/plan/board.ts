@@ -3,7 +3,8 @@ import { dateOf, dayNumber, type DayNumber, minuteOf, mondayOf, timeOf } from '.
 import type { Span } from './calendar'
 import type { PlanInput } from './input'
 import { groundOf } from './makePlan'
-import { resitAfterDays, testMinutes } from './tests'
+import { endOf, isActive, isEasy, lengthOf, startOf } from './session'
+import { resitAfterDays } from './tests'
 import { usualRetestDays } from './around'
 
 export interface Spot {
@@ -20,13 +21,6 @@ export type Piece = Pick<
 
 export const shortestByHand = 10
 export const longestByHand = 600
-
-export const isActive = ({ status }: Pick<PlanSession, 'status'>): boolean =>
-  status !== 'slipped' && status !== 'skipped'
-
-const minuteIn = (date: string, start: string) => dayNumber(date) * 1440 + minuteOf(start)
-const startOf = (session: Pick<PlanSession, 'date' | 'start'>) => minuteIn(session.date, session.start)
-const endOf = (session: Pick<PlanSession, 'date' | 'start' | 'minutes'>) => startOf(session) + session.minutes
 
 /** Which topic must wait for which: an order is broken where one is begun before what it builds on. */
 export class TopicOrder {
@@ -94,7 +88,6 @@ export class Board {
   private readonly titles: Map<string, string>
   private readonly live: PlanSession[]
   private readonly windows = new Map<string, Span[]>()
-  private readonly full: number
 
   constructor(
     private readonly input: PlanInput,
@@ -107,7 +100,6 @@ export class Board {
     this.order = new TopicOrder(input.topics)
     this.titles = new Map(input.topics.map(({ id, title }) => [id, title]))
     this.live = sessions.filter(isActive)
-    this.full = testMinutes(input.exam.sections, input.settings.timeFactor)
   }
 
   /** Why `piece` cannot stand at `spot`; undefined where it can. */
@@ -120,11 +112,11 @@ export class Board {
     const last = ground.taper < ground.exam ? ground.taper : ground.exam
     if (day < ground.first || (day === ground.first && from < input.nowMinute)) return 'That time is over.'
     if (day >= ground.exam) return 'The plan ends with the exam.'
-    const easy = piece.kind === 'light' || piece.kind === 'errand'
+    const easy = isEasy(piece)
     if (day >= last && !easy)
       return `The last ${input.settings.taperDays} days before the exam are kept free but for light work.`
     if (piece.kind === 'test') {
-      const due = this.lengthOf(piece)
+      const due = lengthOf(this.input, piece)
       if (spot.minutes !== due) return `A test lasts its full ${due} minutes.`
     }
     if (spot.minutes < shortestByHand) return `A session lasts ${shortestByHand} minutes at least.`
@@ -166,7 +158,7 @@ export class Board {
   }
 
   private outOfOrder(piece: Piece, spot: Spot, others: PlanSession[]): string | undefined {
-    const start = minuteIn(spot.date, spot.start)
+    const start = startOf(spot)
     const end = start + spot.minutes
     const tests = others.filter(({ kind }) => kind === 'test')
     if (piece.kind === 'test') {
@@ -235,16 +227,6 @@ export class Board {
       : undefined
   }
 
-  /** Full length of a test, or of the sections of its part. */
-  lengthOf({ sections }: Pick<Piece, 'sections'>): number {
-    return sections
-      ? testMinutes(
-          this.input.exam.sections.filter(({ id }) => sections.includes(id)),
-          this.input.settings.timeFactor,
-        )
-      : this.full
-  }
-
   /** Free time of a day as it is painted, commitments taken out, whatever is planned in it. */
   freeOn(day: DayNumber, easy = false): Span[] {
     const key = `${day}.${easy}`
@@ -264,7 +246,7 @@ export class Board {
     const days = this.ground.calendar.days().filter((day) => Math.abs(day - wished) <= within)
     days.sort((a, b) => Math.abs(a - wished) - Math.abs(b - wished) || a - b)
     for (const day of days) {
-      const starts = this.freeOn(day, piece.kind === 'light' || piece.kind === 'errand')
+      const starts = this.freeOn(day, isEasy(piece))
         .flatMap(({ from, to }) => {
           const list: number[] = []
           for (let at = from; at + minutes <= to; at += 15) list.push(at)

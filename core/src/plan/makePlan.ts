@@ -15,6 +15,7 @@ import { type Filled, fillSlots, studySlots } from './fill'
 import { improve } from './improve'
 import type { PlanInput } from './input'
 import { layStages, leadTimeOf, phasesOf, type PlacedStage, stagesFor } from './phases'
+import { byTime } from './session'
 import { handOut, quotaMinutes } from './shelf'
 import { type PlacedTests, placeTests, testMinutes } from './tests'
 
@@ -342,9 +343,7 @@ export function makePlan(input: PlanInput): Plan {
   const study = studySessions(input, filled, name)
   const light = lightWork(input, calendar, filledDays(input, filled), taper, name)
   const made = [...tests.sessions, ...around.sessions, ...study, ...light]
-  const sessions = [...input.kept, ...made].sort(
-    (a, b) => a.date.localeCompare(b.date) || a.start.localeCompare(b.start) || a.id.localeCompare(b.id),
-  )
+  const sessions = [...input.kept, ...made].sort(byTime)
   const hours = filled.reduce((sum, { minutes }) => sum + minutes / 60, 0)
   return {
     madeOn: input.today,

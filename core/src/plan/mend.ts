@@ -1,12 +1,13 @@
 import type { Plan, PlanNotice, PlanSession } from '@climber/contract'
 import { dateOf, dayNumber, type DayNumber, minuteOf, mondayOf, timeOf } from '../time/day'
-import { isActive, TopicOrder } from './board'
+import { TopicOrder } from './board'
 import type { Span } from './calendar'
 import { type FixedStudy, fillSlots, studySlots } from './fill'
 import type { PlanInput } from './input'
 import { cautions, groundOf, numbering, studySessions, weeksOf } from './makePlan'
+import { byTime, endOf, isActive, isEasy, lengthOf, startOf } from './session'
 import { quotaMinutes } from './shelf'
-import { resitAfterDays, testMinutes } from './tests'
+import { resitAfterDays } from './tests'
 import { usualRetestDays } from './around'
 
 /** What a re-plan would change. Sessions before and after share their id. */
@@ -46,14 +47,8 @@ const partnerOf = (test: PlanSession, sessions: PlanSession[]): PlanSession | un
       Math.abs(dayNumber(date) - dayNumber(test.date)) < resitAfterDays - splitDays,
   )
 
-const minuteAt = (session: Pick<PlanSession, 'date' | 'start'>) =>
-  dayNumber(session.date) * 1440 + minuteOf(session.start)
-const endAt = (session: Pick<PlanSession, 'date' | 'start' | 'minutes'>) =>
-  minuteAt(session) + session.minutes
 const yieldIn = ({ why }: PlanSession): number => why.figures['yield'] ?? 0
 const isStudy = ({ kind }: PlanSession) => kind === 'learn' || kind === 'drill' || kind === 'mixed'
-const byTime = (a: PlanSession, b: PlanSession) =>
-  a.date.localeCompare(b.date) || a.start.localeCompare(b.start) || a.id.localeCompare(b.id)
 
 /** What differs between two plans, session by session. */
 export function diffPlans(
@@ -121,19 +116,13 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
     dropped.push(session)
     reasons.set(session.id, why)
   }
-  const isEasy = ({ kind }: PlanSession) => kind === 'light' || kind === 'errand'
-  const due = ({ sections }: PlanSession) =>
-    testMinutes(
-      input.exam.sections.filter(({ id }) => !sections || sections.includes(id)),
-      input.settings.timeFactor,
-    )
 
   // What can stay, stays.
   const displaced: PlanSession[] = []
   for (const session of [...movable].sort(byTime)) {
     const day = dayNumber(session.date)
     const from = minuteOf(session.start)
-    const wrongLength = session.kind === 'test' && session.minutes !== due(session)
+    const wrongLength = session.kind === 'test' && session.minutes !== lengthOf(input, session)
     const stays =
       !wrongLength &&
       day < exam &&
@@ -141,7 +130,7 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
       calendar.holds(day, from, session.minutes, isEasy(session)) &&
       calendar.dayRoom(day) >= session.minutes
     if (stays) take(session)
-    else displaced.push(wrongLength ? { ...session, minutes: due(session) } : session)
+    else displaced.push(wrongLength ? { ...session, minutes: lengthOf(input, session) } : session)
   }
 
   const gaps = (day: DayNumber, minutes: number): Span[] =>
@@ -232,10 +221,10 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
         )
       )
         continue
-      const earlier = others.filter((other) => minuteAt(other) < start)
+      const earlier = others.filter((other) => startOf(other) < start)
       if (
         earlier.some(
-          (other) => endAt(other) > start || reviewsOf(other).some((review) => endAt(review) > start),
+          (other) => endOf(other) > start || reviewsOf(other).some((review) => endOf(review) > start),
         )
       )
         continue
@@ -243,9 +232,9 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
       if (partner) {
         const second = partner.sections!.includes(input.exam.sections[0]!.id)
         const apart = Math.abs(dayNumber(partner.date) - day) > splitDays
-        if (apart || (second ? start < endAt(partner) : start + test.minutes > minuteAt(partner))) continue
+        if (apart || (second ? start < endOf(partner) : start + test.minutes > startOf(partner))) continue
       }
-      const next = Math.min(...others.filter((other) => minuteAt(other) > start).map(minuteAt), taper * 1440)
+      const next = Math.min(...others.filter((other) => startOf(other) > start).map(startOf), taper * 1440)
       const said = from === exact || /starts at|Split/.test(test.why.text)
       const moved = at(
         said
@@ -265,10 +254,10 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
       )
       take(moved)
       stood.forEach(lift)
-      const inPlace = stood.filter((review) => minuteAt(review) >= endAt(moved) && endAt(review) <= next)
+      const inPlace = stood.filter((review) => startOf(review) >= endOf(moved) && endOf(review) <= next)
       inPlace.forEach(take)
       const rest = reviews.filter(({ id }) => !inPlace.some((review) => review.id === id))
-      if (placeReview(rest, endAt(moved), next) || !minutes) {
+      if (placeReview(rest, endOf(moved), next) || !minutes) {
         for (const id of rest.map((review) => review.id)) settled.add(id)
         return
       }
@@ -333,7 +322,7 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
           dayNumber(other.date) >= earliest &&
           other.minutes >= least &&
           yieldIn(session) > worthBumping * yieldIn(other) &&
-          inOrder(minuteAt(other)) &&
+          inOrder(startOf(other)) &&
           !order.faults(TopicOrder.firsts(active().filter(({ id }) => id !== other.id))).length,
       )
       .sort((a, b) => yieldIn(a) - yieldIn(b) || byTime(a, b))[0]
@@ -360,11 +349,11 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
     if (!settled.has(test.id)) placeTest(test)
   for (const review of waiting.filter(({ kind, id }) => kind === 'review' && !settled.has(id)).sort(byTime)) {
     const test = active().find(({ id }) => id === review.of)
-    const after = Math.max(test ? endAt(test) : -Infinity, today * 1440 + input.nowMinute)
+    const after = Math.max(test ? endOf(test) : -Infinity, today * 1440 + input.nowMinute)
     const later = testsNow().filter(
-      (other) => !test || (minuteAt(other) > minuteAt(test) && other.form !== test.form),
+      (other) => !test || (startOf(other) > startOf(test) && other.form !== test.form),
     )
-    const next = Math.min(...later.map(minuteAt), taper * 1440)
+    const next = Math.min(...later.map(startOf), taper * 1440)
     if (placeReview([review], after, next)) continue
     if (!test || !placed.has(test.id)) {
       drop(review, 'No free time is left before the next test.')
@@ -400,9 +389,7 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
       const early = order
         .faults(first)
         .map(([topic]) =>
-          [...placed.values()].find(
-            (one) => one.topics.includes(topic) && minuteAt(one) === first.get(topic),
-          ),
+          [...placed.values()].find((one) => one.topics.includes(topic) && startOf(one) === first.get(topic)),
         )
         .find((one) => one !== undefined)
       if (!early) return
@@ -443,8 +430,7 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
     const found = studySessions({ ...input, kept: [...input.kept, ...placed.values()] }, filled, name)
     // Filled slots see what stands before them; what stands after may build on them and be begun already.
     for (const session of found) {
-      if (order.broken(session.topics, minuteAt(session), TopicOrder.firsts([...active(), ...added])))
-        continue
+      if (order.broken(session.topics, startOf(session), TopicOrder.firsts([...active(), ...added]))) continue
       added.push(session)
     }
   }

@@ -25,6 +25,9 @@ import { useSession } from './session'
 type Parts = { [P in PartName]: Autosave<PartDocument<P>> }
 /** Plans are made with one seed, so that what is previewed is what is stored. */
 export const planSeed = 1
+/** Milliseconds that a plan waits for the last changes to be stored, and between looks. */
+const longestSettling = 8000
+const settlingStep = 50
 const partNames = Object.keys(parts) as PartName[]
 
 /** The open candidate: its parts being edited, plan and tests, and what the core makes of them. */
@@ -136,6 +139,15 @@ export const useWorkspace = defineStore('workspace', () => {
   })
   watch([record, today], () => void work())
 
+  /** Waits until every part is stored: plans are made from what is stored, so the last changes go first. */
+  async function whenSaved(): Promise<void> {
+    const settled = () => Object.values(saves.value!).every(({ state }) => state.status === 'saved')
+    for (let waited = 0; !settled() && waited < longestSettling; waited += settlingStep)
+      await new Promise((resolve) => setTimeout(resolve, settlingStep))
+    if (!settled())
+      throw new Error('Not everything is saved yet; the plan waits for that. Try again in a moment.')
+  }
+
   /** Makes the plan anew from today and keeps it. */
   async function makePlan(): Promise<void> {
     const id = candidate.value!.id
@@ -217,6 +229,7 @@ export const useWorkspace = defineStore('workspace', () => {
     open,
     close,
     load,
+    whenSaved,
     makePlan,
     arrangePlan,
     replanNow,

@@ -55,32 +55,36 @@ function done(): void {
 
 <template>
   <div class="stack actions">
-    <div v-if="status === 'done'" class="row">
-      <span class="good">Done, {{ session.minutesDone ?? session.minutes }} minutes.</span>
-      <v-btn
-        :disabled="busy"
-        @click="mark({ status: 'planned', minutesDone: undefined, startedAt: undefined, feeling: undefined })"
-        >Undo</v-btn
-      >
-    </div>
-    <div v-if="status === 'done'" class="row small" role="group" :aria-label="`How ${session.title} went`">
-      <span class="soft">It went</span>
-      <button
-        v-for="word in feelings"
-        :key="word"
-        type="button"
-        class="word-button"
-        :aria-pressed="session.feeling === word"
-        :disabled="busy"
-        @click="mark({ feeling: session.feeling === word ? undefined : word })"
-      >
-        {{ word }}
-      </button>
-      <span v-if="(session.minutesDone ?? session.minutes) < session.minutes - 4" class="soft"
-        >{{ session.minutes - (session.minutesDone ?? session.minutes) }} minutes short of the plan</span
-      >
-    </div>
-    <template v-if="status !== 'done'">
+    <template v-if="status === 'done'">
+      <div class="row">
+        <span class="good">Done, {{ session.minutesDone ?? session.minutes }} minutes.</span>
+        <v-btn
+          :disabled="busy"
+          @click="
+            mark({ status: 'planned', minutesDone: undefined, startedAt: undefined, feeling: undefined })
+          "
+          >Undo</v-btn
+        >
+      </div>
+      <div class="row small" role="group" :aria-label="`How ${session.title} went`">
+        <span class="soft">It went</span>
+        <button
+          v-for="word in feelings"
+          :key="word"
+          type="button"
+          class="chip"
+          :aria-pressed="session.feeling === word"
+          :disabled="busy"
+          @click="mark({ feeling: session.feeling === word ? undefined : word })"
+        >
+          {{ word }}
+        </button>
+        <span v-if="(session.minutesDone ?? session.minutes) < session.minutes - 4" class="soft"
+          >{{ session.minutes - (session.minutesDone ?? session.minutes) }} minutes short of the plan</span
+        >
+      </div>
+    </template>
+    <template v-else>
       <div class="row">
         <v-btn
           v-if="status !== 'running'"
@@ -129,16 +133,3 @@ function done(): void {
     <p v-if="problem" class="bad small" role="alert">{{ problem }}</p>
   </div>
 </template>
-
-<style scoped>
-.word-button {
-  font: inherit;
-  border: 1px solid var(--hair);
-  padding: 2px 9px;
-  min-height: 28px;
-}
-.word-button[aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--ground);
-}
-</style>

@@ -4,6 +4,7 @@ import type { Book } from '@climber/contract'
 import { chapterYields, coverage, slugOf } from '@climber/core'
 import { percentWords } from '../../manners/words'
 import Field from '../../widgets/Field.vue'
+import TopicChips from '../../widgets/TopicChips.vue'
 import { useDraft } from './draft'
 
 /** Which pages teach which topics, what a page yields, and what a choice of chapters covers. */
@@ -20,7 +21,6 @@ const covered = computed(() =>
     chosen.value.map((one) => ({ book: one.split('/')[0]!, chapter: one.split('/')[1]! })),
   ),
 )
-const title = (id: string) => format.value.topics.find((topic) => topic.id === id)?.title ?? id
 const missing = computed(() => {
   const taught = new Set(
     (format.value.books ?? []).flatMap(({ chapters }) => chapters.flatMap(({ topics }) => topics)),
@@ -53,11 +53,6 @@ function addChapter(book: Book): void {
 function removeBook(at: number): void {
   format.value.books!.splice(at, 1)
   if (!format.value.books!.length) delete format.value.books
-}
-function addTopic(topics: string[], event: Event): void {
-  const select = event.target as HTMLSelectElement
-  if (select.value && !topics.includes(select.value)) topics.push(select.value)
-  select.value = ''
 }
 </script>
 
@@ -157,26 +152,13 @@ function addTopic(topics: string[], event: Event): void {
                 {{ ((yields.get(key(book.id, chapter.id))?.sharePerPage ?? 0) * 1000).toFixed(1) }}%
               </td>
               <td>
-                <button
-                  v-for="id in chapter.topics"
-                  :key="id"
-                  type="button"
-                  class="chip"
-                  :aria-label="`${chapter.title} does not teach ${title(id)}`"
-                  @click="chapter.topics = chapter.topics.filter((one) => one !== id)"
-                >
-                  {{ title(id) }} ×
-                </button>
-                <select
-                  class="figure"
-                  :aria-label="`${chapter.title}: teaches`"
-                  @change="addTopic(chapter.topics, $event)"
-                >
-                  <option value="">+</option>
-                  <option v-for="topic in format.topics" :key="topic.id" :value="topic.id">
-                    {{ topic.title }}
-                  </option>
-                </select>
+                <TopicChips
+                  v-model="chapter.topics"
+                  :all="format.topics"
+                  :label="`${chapter.title}: teaches`"
+                  :without="(topic) => `${chapter.title} does not teach ${topic}`"
+                  prompt="+"
+                />
               </td>
               <td>
                 <v-btn

@@ -101,16 +101,11 @@ const lines = computed(() => {
     })),
   ].sort((a, b) => a.sort.localeCompare(b.sort))
 })
-const settled = () => Object.values(workspace.saves ?? {}).every(({ state }) => state.status === 'saved')
 async function accept(): Promise<void> {
   keeping.value = true
   problem.value = ''
   try {
-    // The server re-plans from what is stored, so the last changes go first.
-    for (let waited = 0; !settled() && waited < 8000; waited += 50)
-      await new Promise((resolve) => setTimeout(resolve, 50))
-    if (!settled())
-      throw new Error('Not everything is saved yet; the plan waits for that. Try again in a moment.')
+    await workspace.whenSaved()
     await workspace.replanNow(plain(wanted.value), mode.value)
     emit('close', 'The new plan is kept.')
   } catch (error) {

@@ -444,12 +444,6 @@ const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', '
 </template>
 
 <style scoped>
-.habit {
-  display: grid;
-  grid-template-columns: 220px 1fr;
-  gap: 20px;
-  align-items: center;
-}
 .field {
   display: grid;
 }
@@ -462,11 +456,5 @@ const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', '
 }
 rect {
   fill: var(--lichen);
-}
-@media (max-width: 700px) {
-  .habit {
-    grid-template-columns: 1fr;
-    gap: 2px;
-  }
 }
 </style>

@@ -63,16 +63,11 @@ onBeforeUnmount(() => clearTimeout(resting))
 const making = ref(false)
 const problem = ref('')
 
-const settled = () => Object.values(part.value).every(({ state }) => state.status === 'saved')
 async function make(): Promise<void> {
   making.value = true
   problem.value = ''
   try {
-    // The plan is made from what is stored, so the last changes go first.
-    for (let waited = 0; !settled() && waited < 8000; waited += 50)
-      await new Promise((resolve) => setTimeout(resolve, 50))
-    if (!settled())
-      throw new Error('Not everything is saved yet; the plan waits for that. Try again in a moment.')
+    await workspace.whenSaved()
     await workspace.makePlan()
     await router.push({ name: 'plan', params: { candidateId: workspace.candidate!.id } })
   } catch (error) {

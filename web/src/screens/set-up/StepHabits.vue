@@ -93,19 +93,7 @@ const setRhythm = (text: string) =>
 </template>
 
 <style scoped>
-.habit {
-  display: grid;
-  grid-template-columns: 220px 1fr;
-  gap: 20px;
-  align-items: center;
-}
 select {
   width: 100%;
-}
-@media (max-width: 700px) {
-  .habit {
-    grid-template-columns: 1fr;
-    gap: 2px;
-  }
 }
 </style>

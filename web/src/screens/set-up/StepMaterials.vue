@@ -16,6 +16,7 @@ import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
 import Field from '../../widgets/Field.vue'
 import FileProblems from '../../widgets/FileProblems.vue'
+import TopicChips from '../../widgets/TopicChips.vue'
 import type { Problem } from '../../stores/autosave'
 
 /** The shelf: what there is to learn from, how long it takes, and what of it is kept for rehearsal. */
@@ -79,12 +80,6 @@ const set = <K extends keyof ShelfItem>(at: number, field: K, value: ShelfItem[K
     if (value === undefined || value === '') delete list[at]![field]
     else list[at]![field] = value
   })
-const toggle = (topics: string[], event: Event) => {
-  const select = event.target as HTMLSelectElement
-  if (select.value && !topics.includes(select.value)) topics.push(select.value)
-  select.value = ''
-}
-const titleOf = (id: string) => exam.value.topics.find((topic) => topic.id === id)?.title ?? id
 const write = () =>
   download(
     `${fileName(workspace.name)}-materials.csv`,
@@ -270,26 +265,14 @@ async function read(event: Event): Promise<void> {
                 />
               </td>
               <td>
-                <button
-                  v-for="(topic, place) in chapter.topics"
-                  :key="topic"
-                  type="button"
-                  class="chip"
-                  :aria-label="`${titleOf(topic)}: not in this chapter`"
-                  @click="edit((list) => list[at]!.chapters![row]!.topics.splice(place, 1))"
-                >
-                  {{ titleOf(topic) }} ×
-                </button>
-                <select
-                  class="figure"
-                  aria-label="Add a topic to the chapter"
-                  @change="edit((list) => toggle(list[at]!.chapters![row]!.topics, $event))"
-                >
-                  <option value="">+ topic</option>
-                  <option v-for="topic in exam.topics" :key="topic.id" :value="topic.id">
-                    {{ topic.title }}
-                  </option>
-                </select>
+                <TopicChips
+                  :model-value="chapter.topics"
+                  :all="exam.topics"
+                  label="Add a topic to the chapter"
+                  :without="(topic) => `${topic}: not in this chapter`"
+                  prompt="+ topic"
+                  @update:model-value="edit((list) => (list[at]!.chapters![row]!.topics = $event))"
+                />
               </td>
               <td>
                 <v-btn
@@ -317,24 +300,14 @@ async function read(event: Event): Promise<void> {
         >
       </div>
       <div v-else-if="item.kind === 'bank' || item.kind === 'recording'" class="row">
-        <button
-          v-for="(topic, place) in item.topics"
-          :key="topic"
-          type="button"
-          class="chip"
-          :aria-label="`${titleOf(topic)}: not in it`"
-          @click="edit((list) => list[at]!.topics!.splice(place, 1))"
-        >
-          {{ titleOf(topic) }} ×
-        </button>
-        <select
-          class="figure"
-          aria-label="Add a topic"
-          @change="edit((list) => toggle((list[at]!.topics ??= []), $event))"
-        >
-          <option value="">{{ item.topics?.length ? '+ topic' : 'all topics; choose some' }}</option>
-          <option v-for="topic in exam.topics" :key="topic.id" :value="topic.id">{{ topic.title }}</option>
-        </select>
+        <TopicChips
+          :model-value="item.topics ?? []"
+          :all="exam.topics"
+          label="Add a topic"
+          :without="(topic) => `${topic}: not in it`"
+          :prompt="item.topics?.length ? '+ topic' : 'all topics; choose some'"
+          @update:model-value="set(at, 'topics', $event)"
+        />
       </div>
     </section>
   </div>
@@ -344,12 +317,6 @@ async function read(event: Event): Promise<void> {
 .item {
   border-top: 1px solid var(--ink);
   padding-top: 10px;
-}
-.chip {
-  border: 1px solid var(--hair);
-  padding: 0 6px;
-  margin: 1px 4px 1px 0;
-  font: inherit;
 }
 .scroll {
   overflow-x: auto;
