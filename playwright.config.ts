@@ -19,6 +19,8 @@ export default defineConfig({
     actionTimeout: 20_000,
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Etc/UTC',
+    // It would answer in place of what a journey takes away; e2e/offline.spec.ts lets it in.
+    serviceWorkers: 'block',
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: [

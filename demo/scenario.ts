@@ -2,6 +2,7 @@ import {
   type ClimberFile,
   type Commitments,
   type ExamFormat,
+  type ItemResponse,
   type Materials,
   parts,
   type PlanSession,
@@ -163,6 +164,80 @@ function countsOn(exam: ExamFormat, known: number[], random: () => number): Prac
   )
 }
 
+/** The order in which a story puts things. */
+const shuffled = <T>(things: T[], random: () => number): T[] =>
+  things
+    .map((thing) => ({ thing, place: random() }))
+    .sort((a, b) => a.place - b.place)
+    .map(({ thing }) => thing)
+
+type Told = 'right' | 'lucky' | 'wrong' | 'blank'
+
+/**
+ * Item by item what comes to `counts`: answers, seconds and how sure the candidate was. Known items go fast, wrong ones
+ * drag on, some far too long; what was not reached stands at the end of its section.
+ */
+function answersTo(exam: ExamFormat, counts: PracticeTest['counts'], random: () => number): ItemResponse[] {
+  const responses: ItemResponse[] = []
+  for (const section of exam.sections) {
+    const own: (Omit<ItemResponse, 'item'> & { told: Told | 'unreached' })[] = []
+    for (const group of section.groups) {
+      const { right, wrong, blank, notReached } = counts[group.id]!
+      const lucky = Math.round(wrong * 0.35)
+      const told: Told[] = [
+        ...Array.from({ length: right }, (_, at): Told => (at < lucky ? 'lucky' : 'right')),
+        ...Array.from({ length: wrong }, (): Told => 'wrong'),
+      ]
+      const mixed = shuffled(told, random)
+      // Passed-over items lie anywhere but at the end, where a blank was not reached.
+      for (let at = 0; at < blank - notReached; at++)
+        mixed.splice(Math.floor(random() * mixed.length), 0, 'blank')
+      const topics = exam.topics.filter((topic) => topic.section === section.id)
+      for (const one of [...mixed, ...Array.from({ length: notReached }, () => 'unreached' as const)]) {
+        const key = 'ABCD'[Math.floor(random() * 4)]!
+        const other = 'ABCD'.replace(key, '')[Math.floor(random() * 3)]!
+        const mood = random()
+        let share = random()
+        const topic = topics.find((own) => (share -= own.share) < 0) ?? topics[0]!
+        own.push({
+          told: one,
+          answer: one === 'right' || one === 'lucky' ? key : one === 'wrong' ? other : '',
+          key,
+          topic: topic.id,
+          ...(one !== 'blank' &&
+            one !== 'unreached' && {
+              confidence:
+                one === 'right'
+                  ? mood < 0.88
+                    ? 'sure'
+                    : 'between two'
+                  : mood < (one === 'lucky' ? 0.6 : 0.55)
+                    ? 'between two'
+                    : mood < (one === 'lucky' ? 1 : 0.88)
+                      ? 'no idea'
+                      : 'sure',
+            }),
+        })
+      }
+    }
+    const drags = { right: 0.6, lucky: 1.2, wrong: 1.25, blank: 0.45, unreached: 0 }
+    const weights = own.map(({ told }) => {
+      const spread = 0.55 + 1.1 * random() * random()
+      return drags[told] * spread * (told === 'wrong' && random() < 0.18 ? 2.6 : 1)
+    })
+    const sum = weights.reduce((a, b) => a + b, 0)
+    const seconds = section.minutes * 60 * (own.some(({ told }) => told === 'unreached') ? 0.985 : 0.95)
+    own.forEach(({ told, ...response }, at) =>
+      responses.push({
+        ...response,
+        item: responses.length + 1,
+        ...(told !== 'unreached' && { seconds: Math.max(3, Math.round((weights[at]! / sum) * seconds)) }),
+      }),
+    )
+  }
+  return responses
+}
+
 /** Some months of the same hours every week, as a calendar would give them. */
 const commitmentsOf = (busy: NonNullable<Life['busy']>, began: string): Commitments => ({
   calendars: [
@@ -235,13 +310,15 @@ function live(life: Life, exam: ExamFormat, today: string, place: number): Climb
     const taken = known.map(
       (k, at) => start.landscape.topics[at]!.known + (k - start.landscape.topics[at]!.known) * life.takes,
     )
+    const counts = countsOn(exam, taken, random)
     record.tests.push({
       id: `5f0c9a00-0000-4000-8000-${String(place).padStart(4, '0')}${String(record.tests.length + 1).padStart(8, '0')}`,
       date: session.date,
       form: session.form,
       source: exam.forms.find(({ id }) => id === session.form)!.source,
       seen: session.seen,
-      counts: countsOn(exam, taken, random),
+      counts,
+      responses: answersTo(exam, counts, story(9001 + place * 101 + record.tests.length)),
       note: '',
     })
   }

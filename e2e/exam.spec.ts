@@ -506,7 +506,7 @@ for (const [title, counts] of shipped)
     await saved(page)
     await page.getByTestId('make-plan').click()
     await expect(page.locator('[data-session]').first()).toBeVisible()
-    for (const screen of ['Today', 'Scores', 'Diagnosis', 'Gap', 'Pacing', 'Exam day']) {
+    for (const screen of ['Today', 'Scores', 'Diagnosis', 'Gap', 'Exam day']) {
       await page
         .getByRole('navigation', { name: 'Screens' })
         .getByRole('link', { name: screen, exact: true })
@@ -515,5 +515,22 @@ for (const [title, counts] of shipped)
     }
     await page.getByRole('link', { name: 'Gap', exact: true }).click()
     await expect(page.getByTestId('topics')).toBeVisible()
+    // Every section has its pace, its leave times and its way with doubts.
+    await page.getByRole('link', { name: 'Pacing', exact: true }).click()
+    const tabs = page.getByRole('tablist', { name: 'Sections' }).getByRole('tab')
+    for (let tab = 0; tab < (await tabs.count()); tab++) {
+      await tabs.nth(tab).click()
+      await expect(page.getByTestId('checkpoints').getByRole('row').nth(2)).toBeVisible()
+      await page.getByRole('button', { name: 'When to leave' }).click()
+      await expect(page.getByTestId('leave-times')).toContainText(/leave after|leave at once|stay until/)
+      await page.getByRole('button', { name: 'Ways compared' }).click()
+      await page.getByLabel('Sittings').selectOption('2000')
+      await page.getByRole('button', { name: 'Sit them' }).click()
+      await expect(page.getByTestId('approaches').getByRole('row')).toHaveCount(8)
+      await page.getByRole('button', { name: 'Budget' }).click()
+    }
+    await page.getByRole('link', { name: 'Guessing', exact: true }).click()
+    await expect(page.getByTestId('plain')).toBeVisible()
+    await expect(page.getByTestId('sentence')).toContainText(/options left/)
     expect(faults).toEqual([])
   })

@@ -47,7 +47,7 @@ test('from an empty account to a logged score that moves the forecast, and on to
   await expect(page.getByText('35 min of')).toBeVisible()
 
   await screenLink(page, 'Pacing').click()
-  await page.getByLabel('Kept back for transfer and checking, minutes').fill('4')
+  await page.getByLabel('Kept back to transfer and check').fill('4')
   await expect(page.getByTestId('checkpoints')).toContainText('56:00')
   await saved(page)
 
@@ -90,7 +90,7 @@ test('from an empty account to a logged score that moves the forecast, and on to
   await elsewhere.getByRole('link', { name: 'New plan' }).click()
   await elsewhere.getByLabel('Climber file').setInputFiles(file!)
   await expect(elsewhere.getByTestId('next-title')).toBeVisible()
-  for (const screen of ['Today', 'Plan', 'Scores', 'Pacing', 'Exam day', 'Set-up']) {
+  for (const screen of ['Today', 'Plan', 'Scores', 'Pacing', 'Guessing', 'Exam day', 'Set-up']) {
     const textOf = async (one: typeof page) => (await one.getByRole('main').innerText()).replace(/\s+/g, ' ')
     for (const one of [page, elsewhere]) {
       await one

@@ -90,7 +90,7 @@ test('every step of the path can be done by keyboard', async ({ page }) => {
 
   await keys.press('g')
   await keys.press('a')
-  await write(page.getByLabel('Kept back for transfer and checking, minutes'), '3')
+  await write(page.getByLabel('Kept back to transfer and check'), '3')
   await tabTo(page, screenLink(page, 'Exam day'))
   await keys.press('?')
   await expect(page.getByRole('heading', { name: 'Keys' })).toBeVisible()

@@ -134,22 +134,6 @@ test('a test half typed in is still there after the tab was closed', async ({ pa
   await expect(again.getByRole('dialog').getByLabel('Tides and streams: right')).toHaveValue('21')
 })
 
-test('Pacing: a goal is held to, and one that cannot be is explained', async ({ page }) => {
-  await enterDemo(page, 'Corvane Tessel')
-  await openDemo(page, 'Wenna Tarrowby', 'Pacing')
-  await page.getByRole('tab', { name: 'Passage work' }).click()
-  await page.getByLabel('The first … items').fill('20')
-  await page.getByLabel('by minute').fill('40')
-  await expect(page.getByTestId('checkpoints').getByRole('row', { name: /^20 / })).toContainText('40:00')
-  await page.getByLabel('by minute').fill('70')
-  await expect(page.getByText('70 minutes leave no time for the items after the goal').first()).toBeVisible()
-  await page.getByLabel('by minute').fill('40')
-  await page.getByLabel('Kept back for transfer and checking, minutes').fill('70')
-  await expect(page.getByText(/70 minutes of reserve leave nothing/).first()).toBeVisible()
-  await page.getByLabel('Kept back for transfer and checking, minutes').fill('0')
-  await page.getByLabel('The first … items').fill('')
-})
-
 test('nobody reads another’s plan by its address, and signing out ends it', async ({ page, browser }) => {
   await enterDemo(page, 'Wenna Tarrowby')
   await page.getByRole('link', { name: 'Wenna Tarrowby' }).click()

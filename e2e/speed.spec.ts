@@ -137,3 +137,56 @@ test('the worker in the browser and the core in Node give the same answer to the
   expect(inBrowser[0]).toBe(JSON.stringify(analyse(record, moment)))
   expect(inBrowser[1]).toBe(JSON.stringify(previewPlan(record, moment, 5)))
 })
+
+test('while 100 000 sittings are simulated the page stays responsive: no task over 50 ms', async ({
+  page,
+}) => {
+  await enterDemo(page, 'Corvane Tessel')
+  await openDemo(page, 'Maudra Okonby', 'Pacing')
+  await page.getByRole('button', { name: 'Ways compared' }).click()
+  await page.getByLabel('Sittings').selectOption('100000')
+  await page.evaluate(() => {
+    const seen: number[] = []
+    new PerformanceObserver((list) =>
+      list.getEntries().forEach(({ duration }) => seen.push(duration)),
+    ).observe({
+      type: 'longtask',
+      buffered: false,
+    })
+    ;(globalThis as unknown as { tasks: number[] }).tasks = seen
+  })
+  const begun = Date.now()
+  await page.getByRole('button', { name: 'Sit them' }).click()
+  await expect(page.getByTestId('approaches')).toBeVisible({ timeout: 60_000 })
+  const took = Date.now() - begun
+  const tasks = await page.evaluate(() => (globalThis as unknown as { tasks: number[] }).tasks)
+  console.log(`7 ways x 100 000 sittings of 40 items: ${took} ms; longest task ${Math.max(0, ...tasks)} ms`)
+  expect(tasks).toEqual([])
+})
+
+test('the table of guessing moves with its question within a tenth of a second', async ({ page }) => {
+  await enterDemo(page, 'Corvane Tessel')
+  await openDemo(page, 'Idrel Pellowick', 'Guessing')
+  await expect(page.getByTestId('sentence')).toContainText('options left')
+  const waits: number[] = []
+  for (const left of ['two', 'three', 'two', 'three', 'two'])
+    waits.push(
+      await page.evaluate(async (word) => {
+        const sentence = document.querySelector('[data-testid="sentence"]')!
+        const button = [...document.querySelectorAll<HTMLElement>('[aria-label="Options left"] button')].find(
+          (one) => one.textContent?.trim() === word,
+        )!
+        const begun = performance.now()
+        return new Promise<number>((resolve) => {
+          new MutationObserver((_changes, observer) => {
+            observer.disconnect()
+            resolve(performance.now() - begun)
+          }).observe(sentence, { characterData: true, subtree: true, childList: true })
+          button.click()
+        })
+      }, left),
+    )
+  const sorted = waits.sort((a, b) => a - b)
+  console.log(`options left to sentence: median ${sorted[2]!.toFixed(0)} ms`)
+  expect(sorted[2]).toBeLessThan(100)
+})

@@ -1,3 +1,5 @@
+import { createHash } from 'node:crypto'
+import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { root } from './folders.mjs'
@@ -35,6 +37,30 @@ export async function build({ web = true } = {}) {
     configFile: path.join(root, 'web/vite.config.ts'),
     logLevel: 'warn',
   })
+  await esbuild.build({
+    entryPoints: [path.join(root, 'web/src/service-worker.ts')],
+    outfile: path.join(root, 'web/dist/service-worker.js'),
+    bundle: true,
+    minify: true,
+    format: 'iife',
+    target: 'es2022',
+    logLevel: 'warning',
+    define: { builtFiles: JSON.stringify(builtFiles()), 'process.env.NODE_ENV': '"production"' },
+  })
+}
+
+/** What the service worker keeps: files with a digest in their name as they are, the page with a digest of its own. */
+function builtFiles() {
+  const dist = path.join(root, 'web/dist')
+  const digest = (name) =>
+    createHash('sha256')
+      .update(readFileSync(path.join(dist, name)))
+      .digest('hex')
+      .slice(0, 16)
+  return [
+    ...['index.html', 'climber.svg'].map((name) => ({ url: `/${name}`, revision: digest(name) })),
+    ...readdirSync(path.join(dist, 'assets')).map((name) => ({ url: `/assets/${name}`, revision: null })),
+  ]
 }
 
 if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) await build()

@@ -17,7 +17,13 @@ const views = [
   ['plan-print', 'Corvane Tessel', idrel, 'plan', 'Print'],
   ['scores', 'Corvane Tessel', idrel, 'scores'],
   ['gap', 'Corvane Tessel', idrel, 'gap'],
-  ['pacing', 'Corvane Tessel', idrel, 'pacing'],
+  ['pacing', 'Corvane Tessel', 'Maudra Okonby', 'pacing'],
+  ['pacing-leave', 'Corvane Tessel', 'Maudra Okonby', 'pacing', 'When to leave'],
+  ['pacing-compare', 'Corvane Tessel', 'Maudra Okonby', 'pacing', ['Ways compared', 'Sit them']],
+  ['pacing-drill', 'Corvane Tessel', 'Maudra Okonby', 'pacing', ['Drill', 'Start']],
+  ['pace-card', 'Corvane Tessel', 'Maudra Okonby', 'card'],
+  ['guessing', 'Corvane Tessel', idrel, 'guessing'],
+  ['guessing-trainer', 'Corvane Tessel', idrel, 'guessing', ['Trainer', 'Begin']],
   ['exam-day', 'Corvane Tessel', 'Maudra Okonby', 'exam-day'],
   ['set-up-baseline', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', 'Where you stand'],
   ['set-up-target', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', 'Target'],
@@ -96,12 +102,15 @@ for (const [size, viewport] of Object.entries(sizes))
                 gap: 'Gap',
                 diagnosis: 'Diagnosis',
                 pacing: 'Pacing',
+                card: 'Pacing',
+                guessing: 'Guessing',
                 'exam-day': 'Exam day',
                 'set-up': 'Set-up',
               }[screen],
               exact: true,
             })
             .click()
+          if (screen === 'card') await page.getByRole('link', { name: 'Pace card' }).click()
           for (const one of press ? [press].flat() : [])
             await page
               .getByRole(screen === 'set-up' && one === [press].flat()[0] ? 'tab' : 'button', { name: one })
@@ -109,7 +118,9 @@ for (const [size, viewport] of Object.entries(sizes))
         }
       }
       await page.waitForLoadState('networkidle')
-      await page.waitForTimeout(name === 'replan' ? 1500 : 400)
+      await page.waitForTimeout(
+        ['replan', 'pace-card'].includes(name) ? 1500 : name === 'pacing-compare' ? 6000 : 400,
+      )
       await page.screenshot({ path: path.join(folder, `${name}@${size}.png`) })
     }
     await page.close()

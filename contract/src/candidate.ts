@@ -245,16 +245,98 @@ export const Settings = z.looseObject({
   visit: z.boolean().optional().describe('a trip to see the place of the exam'),
 })
 
+const goalItems = z
+  .number('write how many items')
+  .int('a whole number of items')
+  .min(1, 'at least one')
+  .max(1000)
+const goalMinutes = z.number('write minutes').positive('more than 0 minutes').max(2400)
+
+/** A goal of pace as people say it; items are counted in the order in which they are taken. */
+export const PaceGoal = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('by'), items: goalItems, minutes: goalMinutes }),
+  z.object({ kind: z.literal('each'), items: goalItems, seconds: z.number().positive().max(36_000) }),
+  z.object({ kind: z.literal('sets'), sets: goalItems, minutesEach: goalMinutes }),
+  z.object({ kind: z.literal('last'), items: goalItems, minutes: goalMinutes }),
+])
+
 export const SectionPacing = z.object({
-  reserveMinutes: z.number().min(0, 'not less than 0').max(300).default(0),
+  reserveMinutes: z.number('write minutes').min(0, 'not less than 0').max(300, 'at most 300').default(0),
   goal: z
     .object({ items: z.number().int().min(1), byMinutes: z.number().positive() })
     .nullable()
-    .default(null),
+    .default(null)
+    .describe('one goal, as older files have it; `goals` takes its place'),
+  goals: z.array(PaceGoal).max(12, 'at most 12 goals').optional(),
   every: z.number().int().min(1).max(100).nullable().default(null).describe('items between checkpoints'),
+  rise: z
+    .number('write a number')
+    .min(1, 'not less than 1')
+    .max(5, 'at most 5')
+    .optional()
+    .describe('where items get harder: the time of the last against the first; 2 when absent'),
+  passes: z.number().int().min(1).max(3).optional().describe('times through the section'),
+  order: z.array(Slug).max(60).optional().describe('item groups in the order in which they are taken'),
+  pauses: z
+    .object({
+      everyMinutes: z.number('write minutes').min(5, 'at least 5').max(240),
+      minutes: z.number('write minutes').min(0.5, 'at least half a minute').max(60),
+    })
+    .nullable()
+    .optional()
+    .describe('in an untimed section; 2 minutes after every 20 when absent'),
 })
 
-export const Pacing = z.looseObject({ sections: z.record(Slug, SectionPacing).default({}) })
+export const Pacing = z.looseObject({
+  sections: z.record(Slug, SectionPacing).default({}),
+  order: z.array(Slug).max(12).optional().describe('sections, where the exam leaves their order free'),
+})
+
+/** One short set against the clock. */
+export const DrillRound = z.object({
+  id: Uuid,
+  date: PlainDate,
+  section: Slug,
+  group: Slug,
+  budgetSeconds: z.number().positive().max(36_000).describe('for each item'),
+  items: z
+    .array(
+      z.object({
+        seconds: z.number().min(0).max(36_000),
+        right: z.boolean().nullable().describe('null where left'),
+        topic: Slug.optional(),
+      }),
+    )
+    .min(1)
+    .max(60),
+})
+
+/** Pace drills that were done. */
+export const Drills = z.looseObject({ rounds: z.array(DrillRound).max(500).default([]) })
+
+const rate = z.number('write a per cent').min(0, 'not less than 0').max(1, 'not more than 100%')
+
+/** How far the candidate's own feeling of certainty can be trusted, and what the trainer saw. */
+export const Guessing = z.looseObject({
+  sure: rate.optional().describe('share right of answers thought sure; measured when absent'),
+  betweenTwo: rate.optional(),
+  rounds: z
+    .array(
+      z.object({
+        id: Uuid,
+        date: PlainDate,
+        seed: z.number().int().min(0),
+        section: Slug,
+        decided: z.number().int().min(1).max(100),
+        best: z.number().int().min(0).max(100).describe('decisions that were the better ones'),
+        cost: z.number().min(0).max(100).describe('chance of the target given away, added up'),
+        answeredTooOften: z.number().int().min(0).max(100),
+        leftTooOften: z.number().int().min(0).max(100),
+      }),
+    )
+    .max(500)
+    .default([]),
+})
 
 export const ExamDay = z.looseObject({
   travelMinutes: z.number('write minutes').int().min(0).max(1440).default(45),
@@ -322,6 +404,8 @@ export const parts = {
   materials: Materials,
   examDay: ExamDay,
   commitments: Commitments,
+  drills: Drills,
+  guessing: Guessing,
 } as const
 
 export const PartName = z.enum(Object.keys(parts) as [keyof typeof parts, ...(keyof typeof parts)[]])
@@ -340,7 +424,11 @@ export type Diagnosis = z.infer<typeof Diagnosis>
 export type Target = z.infer<typeof Target>
 export type Settings = z.infer<typeof Settings>
 export type SectionPacing = z.infer<typeof SectionPacing>
+export type PaceGoal = z.infer<typeof PaceGoal>
 export type Pacing = z.infer<typeof Pacing>
+export type DrillRound = z.infer<typeof DrillRound>
+export type Drills = z.infer<typeof Drills>
+export type Guessing = z.infer<typeof Guessing>
 export type Busy = z.infer<typeof Busy>
 export type BusyCalendar = z.infer<typeof BusyCalendar>
 export type Commitments = z.infer<typeof Commitments>

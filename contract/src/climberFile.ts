@@ -38,6 +38,8 @@ export const ClimberFile = z
     tests: z.array(PracticeTest).max(2000).optional(),
     examDay: parts.examDay.optional(),
     commitments: parts.commitments.optional(),
+    drills: parts.drills.optional(),
+    guessing: parts.guessing.optional(),
   })
   .superRefine((file, context) => {
     const say = (issues: Incoherence[], path: (string | number)[]) =>

@@ -85,6 +85,10 @@ export const Section = z.object({
     .describe('makes the section adaptive: `groups` are its first stage'),
   conversion: Conversion.describe("an adaptive section's gives only the scale; its stages have the tables"),
   cut: z.number().optional().describe('scaled score that the section must reach'),
+  anyOrder: z
+    .boolean()
+    .optional()
+    .describe('may change places with the other sections of its paper that say so'),
   breakAfter: z
     .number()
     .min(0)

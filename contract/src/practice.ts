@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { Counts } from './candidate'
+import { Counts, ItemResponse } from './candidate'
 import { PlainDate, Slug, Title, Uuid } from './shared'
 
 /** A practice test that was sat. Scaled scores are derived, never stored. */
@@ -12,6 +12,11 @@ export const PracticeTest = z.looseObject({
   seen: z.boolean().default(false).describe('the form had been sat before; kept out of the forecast'),
   counts: z.record(Slug, Counts).describe('by item group'),
   minutes: z.number().min(0).max(1440).optional(),
+  responses: z
+    .array(ItemResponse)
+    .max(2000)
+    .optional()
+    .describe('item by item; the counts are then what these come to'),
   note: z.string().max(4000).default(''),
 })
 export type PracticeTest = z.infer<typeof PracticeTest>

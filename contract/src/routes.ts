@@ -5,6 +5,7 @@ import { ExamFormat } from './exam'
 import { Move, Plan, PlanChange, PlanSession, SessionStatus } from './plan'
 import { PracticeTest } from './practice'
 import { PlainDate, Title, Uuid, Version } from './shared'
+import { SimulationRequest, StoredSimulation } from './simulation'
 
 /**
  * Who a route answers. `candidate`: a tutor of the candidate's workspace, or the candidate; anyone else hears
@@ -317,6 +318,24 @@ export const routes = {
   }),
   deleteTest: route('DELETE', '/api/candidates/:candidateId/tests/:testId', 'candidate', {
     params: candidate.extend({ testId: Uuid }),
+    body: nothing,
+    answer: ok,
+  }),
+
+  /** Comparisons of ways through a section that were kept, newest first; at most 20. */
+  listSimulations: route('GET', '/api/candidates/:candidateId/simulations', 'candidate', {
+    params: candidate,
+    body: nothing,
+    answer: z.array(StoredSimulation),
+  }),
+  /** Simulates sittings of a section from the stored record, and keeps the result; sent twice it is kept once. */
+  saveSimulation: route('PUT', '/api/candidates/:candidateId/simulations/:simulationId', 'candidate', {
+    params: candidate.extend({ simulationId: Uuid }),
+    body: SimulationRequest,
+    answer: StoredSimulation,
+  }),
+  deleteSimulation: route('DELETE', '/api/candidates/:candidateId/simulations/:simulationId', 'candidate', {
+    params: candidate.extend({ simulationId: Uuid }),
     body: nothing,
     answer: ok,
   }),

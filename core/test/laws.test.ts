@@ -171,6 +171,7 @@ describe('laws of pacing and scoring', () => {
         expect([...times].sort((a, b) => a - b)).toEqual(times)
         expect(pace.checkpoints[pace.checkpoints.length - 1]).toEqual({
           item: items,
+          number: items,
           at: minutes * 60 * factor - reserve * 60,
           left: reserve * 60,
         })

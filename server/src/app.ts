@@ -20,6 +20,7 @@ import { accountRoutes } from './routes/account'
 import { candidateRoutes } from './routes/candidate'
 import { examRoutes } from './routes/exam'
 import { fileRoutes } from './routes/file'
+import { pacingRoutes } from './routes/pacing'
 import { planRoutes } from './routes/plan'
 import { practiceRoutes } from './routes/practice'
 import type { Context } from './services/context'
@@ -212,6 +213,7 @@ export function createApp(config: Config, database: Database, log: Logger): Expr
   candidateRoutes(api, context)
   planRoutes(api, context)
   practiceRoutes(api, context)
+  pacingRoutes(api, context)
   fileRoutes(api, context)
   api.use('/api', () => {
     throw new Refusal({ code: 'not-found', message: 'There is no such address.' })

@@ -7,6 +7,7 @@ import { up as examEditions } from './migrations/0003-exam-editions'
 import { up as feeds } from './migrations/0004-feeds'
 import { up as planSteps } from './migrations/0005-plan-steps'
 import { up as templates } from './migrations/0006-templates'
+import { up as simulations } from './migrations/0007-simulations'
 import { defineModels, type Models } from './models'
 
 /** In order; a migration that has landed is never edited, a new one is added. */
@@ -17,6 +18,7 @@ export const migrations = [
   { name: '0004-feeds', up: feeds },
   { name: '0005-plan-steps', up: planSteps },
   { name: '0006-templates', up: templates },
+  { name: '0007-simulations', up: simulations },
 ]
 
 export interface Database {

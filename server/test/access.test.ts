@@ -11,6 +11,7 @@ let candidate: Candidate
 let sessionId: string
 const testId = randomUUID()
 const templateId = randomUUID()
+const simulationId = randomUUID()
 const test = () => ({
   id: testId,
   date: '2030-01-12',
@@ -59,6 +60,7 @@ const bodies: Partial<Record<RouteName, () => object>> = {
   join: () => ({ code: 'guessed' }),
   saveTest: () => ({ version: 1, test: test() }),
   importFile: () => ({ file: candidateFile() }),
+  saveSimulation: () => ({ section: 'streams', sittings: 200, seed: 1, asOf: 'today' }),
 }
 function addressed(name: RouteName): string {
   const ids: Record<string, string> = {
@@ -68,6 +70,7 @@ function addressed(name: RouteName): string {
     sessionId,
     testId,
     templateId,
+    simulationId,
   }
   return routes[name].path.replace(/:(\w+)/g, (_, key: string) => ids[key] ?? key)
 }

@@ -54,6 +54,7 @@ export async function dropEverything({ sequelize }: Database): Promise<void> {
   for (const table of [
     'web_sessions',
     'practice_tests',
+    'simulations',
     'invitations',
     'feeds',
     'plan_sessions',

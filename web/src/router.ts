@@ -39,9 +39,17 @@ export const router = createRouter({
         candidate('gap', 'gap', () => import('./screens/gap/Gap.vue')),
         candidate('scores', 'scores', () => import('./screens/scores/Scores.vue')),
         candidate('pacing', 'pacing', () => import('./screens/pacing/Pacing.vue')),
+        candidate('guessing', 'guessing', () => import('./screens/guessing/Guessing.vue')),
         candidate('exam-day', 'exam-day', () => import('./screens/exam-day/ExamDay.vue')),
         candidate('set-up', 'set-up', () => import('./screens/set-up/SetUp.vue')),
       ],
+    },
+    {
+      // Outside the workspace, which needs the server: the card is read with the network off, too.
+      path: '/c/:candidateId/card',
+      name: 'card',
+      component: () => import('./screens/card/Card.vue'),
+      meta: { open: true },
     },
     {
       path: '/:rest(.*)*',

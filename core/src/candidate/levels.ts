@@ -77,7 +77,8 @@ export class Landscape {
     })
   }
 
-  private sectionKnown(section: number, known: number[]): number {
+  /** Share known of a section's items, given that of every topic. */
+  sectionKnown(section: number, known: number[]): number {
     return this.bySection[section]!.reduce((sum, at) => sum + this.exam.topics[at]!.share * known[at]!, 0)
   }
 

@@ -2,8 +2,10 @@ import type {
   Availability,
   Commitments,
   Diagnosis,
+  Drills,
   ExamDay,
   ExamFormat,
+  Guessing,
   Materials,
   Pacing,
   Plan,
@@ -24,6 +26,8 @@ export interface CandidateRecord {
   examDay: ExamDay
   materials?: Materials
   commitments?: Commitments
+  drills?: Drills
+  guessing?: Guessing
   tests: PracticeTest[]
   plan?: Plan
 }

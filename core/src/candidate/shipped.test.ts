@@ -1,26 +1,13 @@
-import { readdirSync, readFileSync } from 'node:fs'
-import path from 'node:path'
 import fc from 'fast-check'
-import {
-  ClimberFile,
-  type Counts,
-  countIssues,
-  type ExamFormat,
-  type ItemGroup,
-  parts,
-} from '@climber/contract'
-import { morning } from '../../test/fixture'
+import { countIssues, parts } from '@climber/contract'
+import { exams, now, paper, record, today } from '../../test/shipped'
 import {
   assess,
-  type CandidateRecord,
   checkPlan,
   compositeRange,
   countResponses,
-  dateOf,
-  dayNumber,
   explore,
   gap,
-  groupsMet,
   lettersOf,
   makePlan,
   planInput,
@@ -30,56 +17,6 @@ import {
 } from '../index'
 
 /** The laws of the models on each of the exams that ship: adaptive, written, weighted, by table. */
-const folder = path.join(process.cwd(), 'demo')
-const exams = readdirSync(folder)
-  .filter((name) => name.endsWith('.exam.climber.json'))
-  .map((name): [string, ExamFormat] => {
-    const { exam } = ClimberFile.parse(JSON.parse(readFileSync(path.join(folder, name), 'utf8')))
-    return [exam.title, exam]
-  })
-const today = '2030-01-15'
-const now = morning(today)
-
-/** Counts of a group at a rate of success, the rest wrong but for some blanks. */
-function countsAt({ kind, items, perRight }: ItemGroup, rate: number, blanks: number): Counts {
-  const blank = Math.floor(items * blanks * (1 - rate))
-  if (kind === 'written')
-    return { right: 0, wrong: 0, blank, notReached: 0, marks: Math.floor((items - blank) * perRight * rate) }
-  const right = Math.min(items - blank, Math.round(items * rate))
-  return { right, wrong: items - blank - right, blank, notReached: Math.floor(blank / 2) }
-}
-/** A paper sat at a rate of success, second stages as the first ones lead. */
-function paper(exam: ExamFormat, rate: number, blanks = 0.3): Record<string, Counts> {
-  const counts: Record<string, Counts> = {}
-  for (const section of exam.sections) {
-    for (const group of section.groups) counts[group.id] = countsAt(group, rate, blanks)
-    for (const group of groupsMet(section, counts)) counts[group.id] ??= countsAt(group, rate, blanks)
-  }
-  return counts
-}
-function record(exam: ExamFormat, rate: number, change: Partial<CandidateRecord> = {}): CandidateRecord {
-  const first = exam.sittings.map(({ date }) => date).sort()[0]!
-  const by = dayNumber(today) + 70 - dayNumber(first)
-  return {
-    // The first sitting ten weeks away, on any weekday.
-    exam: {
-      ...exam,
-      sittings: exam.sittings.map((one) => ({ ...one, date: dateOf(dayNumber(one.date) + by) })),
-    },
-    availability: parts.availability.parse({
-      windows: [1, 2, 4, 6].map((weekday) => ({ weekday, from: '12:00', to: '19:00' })),
-      minutesPerDay: 360,
-    }),
-    diagnosis: parts.diagnosis.parse({ date: '2030-01-10', sections: paper(exam, rate) }),
-    target: parts.target.parse({ scaled: compositeRange(exam).low * 0.4 + compositeRange(exam).high * 0.6 }),
-    settings: parts.settings.parse({}),
-    pacing: parts.pacing.parse({}),
-    examDay: parts.examDay.parse({}),
-    tests: [],
-    ...change,
-  }
-}
-
 describe.each(exams)('%s', (_, exam) => {
   const rates = fc.tuple(
     fc.double({ min: 0, max: 1, noNaN: true }),

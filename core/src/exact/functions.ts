@@ -10,6 +10,10 @@ export { exp, ln }
 
 export const square = (x: number): number => x * x
 
+/** The logarithm of the odds of a chance between 0 and 1, and back. */
+export const logit = (p: number): number => ln(p / (1 - p))
+export const logistic = (x: number): number => 1 / (1 + exp(-x))
+
 /** Euclidean length. */
 export const norm = (...values: number[]): number =>
   Math.sqrt(values.reduce((sum, value) => sum + value * value, 0))

@@ -1,5 +1,6 @@
 import type { ExamDay, ExamFormat, Settings, Sitting } from '@climber/contract'
 import { asSat } from '../exam/accommodation'
+import { inSatOrder } from '../pacing/clock'
 import { sectionMinutes } from '../plan/tests'
 import { dayNumber, minuteOf } from '../time/day'
 
@@ -15,12 +16,16 @@ export interface Moment {
 export const daysUntil = (sitting: Sitting, today: string): number =>
   dayNumber(sitting.date) - dayNumber(today)
 
-/** The day from its end backwards and forwards: when to get up, leave, be there, and each section and break. */
+/**
+ * The day from its end backwards and forwards: when to get up, leave, be there, and each section and break. `order` is of
+ * sections, where the exam leaves it free.
+ */
 export function timetable(
   format: ExamFormat,
   sitting: Sitting,
   day: ExamDay,
   settings: Pick<Settings, 'timeFactor' | 'accommodation'>,
+  order?: string[],
 ): Moment[] {
   const { exam, timeFactor } = asSat(format, settings)
   const start = minuteOf(sitting.start)
@@ -37,13 +42,15 @@ export function timetable(
     },
   ]
   let clock = start
-  exam.sections.forEach((section, at) => {
+  inSatOrder(exam.sections, order).forEach((section, at) => {
     const minutes = sectionMinutes(section, timeFactor)
     moments.push({ minute: clock, what: 'section', title: section.title, minutes })
     clock += minutes
-    if (at < exam.sections.length - 1 && section.breakAfter > 0) {
-      moments.push({ minute: clock, what: 'break', title: 'Break', minutes: Math.ceil(section.breakAfter) })
-      clock += Math.ceil(section.breakAfter)
+    // Breaks belong to the place between two sections, whichever stand there.
+    const pause = Math.ceil(exam.sections[at]!.breakAfter)
+    if (at < exam.sections.length - 1 && pause > 0) {
+      moments.push({ minute: clock, what: 'break', title: 'Break', minutes: pause })
+      clock += pause
     }
   })
   return [...moments, { minute: clock, what: 'end', title: 'End' }]

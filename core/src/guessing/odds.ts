@@ -1,18 +1,13 @@
+import { oneMore } from './paper'
+
 /** Expected marks of answering with `left` options that cannot be told apart. */
 export const guessValue = (left: number, perRight: number, perWrong: number): number =>
   perRight / left - (perWrong * (left - 1)) / left
 
 /** Distribution of the number right of `items` independent ones, each right with chance `p`: length items + 1. */
 export function binomial(items: number, p: number): Float64Array {
-  let row = Float64Array.of(1)
-  for (let item = 0; item < items; item++) {
-    const next = new Float64Array(row.length + 1)
-    for (let right = 0; right < row.length; right++) {
-      next[right]! += row[right]! * (1 - p)
-      next[right + 1]! += row[right]! * p
-    }
-    row = next
-  }
+  let row: Float64Array = Float64Array.of(1)
+  for (let item = 0; item < items; item++) row = oneMore(row, p)
   return row
 }
 
@@ -41,7 +36,7 @@ export function guessingOdds(doubts: Doubts): Float64Array {
   for (let right = safe.length - 1; right >= 0; right--) tail[right] = tail[right + 1]! + safe[right]!
   const odds = new Float64Array(doubts.unsure + 1)
   const p = 1 / doubts.optionsLeft
-  let guesses = Float64Array.of(1)
+  let guesses: Float64Array = Float64Array.of(1)
   for (let guessed = 0; guessed <= doubts.unsure; guessed++) {
     let sum = 0
     for (let lucky = 0; lucky <= guessed; lucky++) {
@@ -51,12 +46,7 @@ export function guessingOdds(doubts: Doubts): Float64Array {
       sum += guesses[lucky]! * (least < tail.length ? tail[least]! : 0)
     }
     odds[guessed] = Math.min(1, sum)
-    const next = new Float64Array(guesses.length + 1)
-    for (let lucky = 0; lucky < guesses.length; lucky++) {
-      next[lucky]! += guesses[lucky]! * (1 - p)
-      next[lucky + 1]! += guesses[lucky]! * p
-    }
-    guesses = next
+    guesses = oneMore(guesses, p)
   }
   return odds
 }

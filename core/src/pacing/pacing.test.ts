@@ -51,7 +51,7 @@ describe('paceSection', () => {
   it('keeps the reserve after the last item', () => {
     const pace = paceSection(section, wish({ reserveMinutes: 4 }), 1)
     const last = pace.checkpoints[pace.checkpoints.length - 1]!
-    expect(last).toEqual({ item: 36, at: 3000, left: 240 })
+    expect(last).toEqual({ item: 36, number: 36, at: 3000, left: 240 })
     expect(pace.secondsEach).toBeCloseTo(83.333, 3)
     expect(pace.thumb).toBeUndefined()
   })
@@ -71,8 +71,20 @@ describe('paceSection', () => {
   })
   it.each([
     ['reserveMinutes', { reserveMinutes: 54 }],
-    ['goal.items', { goal: { items: 36, byMinutes: 20 } }],
-    ['goal.byMinutes', { goal: { items: 20, byMinutes: 54 } }],
+    ['goals.0.items', { goal: { items: 37, byMinutes: 20 } }],
+    ['goals.0.minutes', { goal: { items: 20, byMinutes: 54 } }],
+    ['goals.0.minutes', { goals: [{ kind: 'by', items: 10, minutes: 60 }] }],
+    [
+      'goals.1.minutes',
+      {
+        goals: [
+          { kind: 'by', items: 10, minutes: 20 },
+          { kind: 'by', items: 20, minutes: 20.1 },
+        ],
+      },
+    ],
+    ['goals.0.items', { goals: [{ kind: 'sets', sets: 2, minutesEach: 5 }] }],
+    ['goals.0.items', { goals: [{ kind: 'last', items: 36, minutes: 5 }] }],
   ])('names %s when it does not fit', (field, more) => {
     try {
       paceSection(section, wish(more), 1)

@@ -22,6 +22,9 @@ export function stageChances(section: Section, known: number): number[] {
   return reaches.map((reach, at) => reach - (reaches[at + 1] ?? 0))
 }
 
+/** The place of the greatest chance, the first of equal ones. */
+export const likeliest = (chances: number[]): number => chances.indexOf(Math.max(...chances))
+
 /**
  * Expected scaled score of a section, before rounding, at a share of questions known. An adaptive section's is the mean
  * over its second stages, each by its own table, weighted by the chance of being sent there.

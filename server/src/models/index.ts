@@ -6,7 +6,15 @@ import {
   type Model,
   type Sequelize,
 } from 'sequelize'
-import type { ExamFormat, PartName, PlanHead, PlanSession, PracticeTest, Settings } from '@climber/contract'
+import type {
+  ExamFormat,
+  PartName,
+  PlanHead,
+  PlanSession,
+  PracticeTest,
+  Settings,
+  SimulationResult,
+} from '@climber/contract'
 import { jsonColumn } from './json'
 
 type Row<M extends Model> = Model<InferAttributes<M>, InferCreationAttributes<M>>
@@ -110,6 +118,13 @@ export interface TemplateRow extends Row<TemplateRow> {
   workspaceId: string
   title: string
   document: Settings
+}
+
+export interface SimulationRow extends Row<SimulationRow> {
+  candidateId: string
+  id: string
+  madeAt: Date
+  document: SimulationResult
 }
 
 // Sequelize writes into the definitions it is given, so each column gets its own.
@@ -234,6 +249,16 @@ export function defineModels(sequelize: Sequelize) {
       'template',
       { id: id(), workspaceId: reference(), title: text(200), document: jsonColumn('document') },
       { ...plain, tableName: 'templates' },
+    ),
+    simulations: sequelize.define<SimulationRow>(
+      'simulation',
+      {
+        candidateId: { ...reference(), primaryKey: true },
+        id: id(),
+        madeAt: { type: DataTypes.DATE(3), allowNull: false },
+        document: jsonColumn('document'),
+      },
+      { ...plain, tableName: 'simulations' },
     ),
     tests: sequelize.define<TestRow>(
       'practiceTest',

@@ -1,5 +1,6 @@
 import { isDeepStrictEqual } from 'node:util'
 import { countIssues, type PracticeTest, type StoredTest } from '@climber/contract'
+import { countResponses } from '@climber/core'
 import type { CandidateRow } from '../models'
 import { conflict, invalid } from '../refusal'
 import { type Context, together } from './context'
@@ -31,6 +32,13 @@ export async function saveTest(
       issues.push({ field: 'date', message: `${test.date} is still to come; log a test once it was sat` })
     if (test.form && !exam.forms.some(({ id: form }) => form === test.form))
       issues.push({ field: 'form', message: `the exam has no form ${test.form}` })
+    if (test.responses?.length) {
+      const form = exam.forms.find(({ id: own }) => own === test.form)
+      const counted = countResponses(exam, test.responses, form).sections
+      for (const [group, counts] of Object.entries(counted))
+        if (!isDeepStrictEqual(test.counts[group], counts))
+          issues.push({ field: 'responses', message: `the answers of ${group} come to other counts` })
+    }
     if (issues.length) throw invalid(issues)
     const row = loaded.tests.find((stored) => stored.id === id)
     if (!row) {

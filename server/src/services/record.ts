@@ -96,6 +96,8 @@ export function recordOf(loaded: Loaded): CandidateRecord {
     examDay: documentOf(loaded, 'examDay'),
     materials: documentOf(loaded, 'materials'),
     commitments: documentOf(loaded, 'commitments'),
+    drills: documentOf(loaded, 'drills'),
+    guessing: documentOf(loaded, 'guessing'),
     tests: tests.map(({ document }) => document),
     plan: plan ? { ...plan.document, sessions: sessions.map(({ document }) => document) } : undefined,
   }

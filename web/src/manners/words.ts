@@ -1,6 +1,8 @@
 import type { Sitting } from '@climber/contract'
 import { dayNumber, minuteOf, timeOf, weekdayOf } from '@climber/core'
 
+export { clockWords, onTheClock } from '@climber/core'
+
 const weekdays = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
@@ -34,6 +36,14 @@ export function durationWords(minutes: number): string {
       : `${hours} h ${String(rest).padStart(2, '0')}`
 }
 
+/** A span on the clock: `52 s`, `55 min`, `6 min 14 s`. */
+export function spanWords(seconds: number): string {
+  const whole = Math.round(seconds)
+  const minutes = Math.floor(whole / 60)
+  const rest = whole % 60
+  return minutes === 0 ? `${rest} s` : rest === 0 ? `${minutes} min` : `${minutes} min ${rest} s`
+}
+
 export const percentWords = (share: number): string =>
   share > 0 && share < 0.01
     ? 'under 1%'
@@ -43,10 +53,6 @@ export const percentWords = (share: number): string =>
 
 export const endOf = (start: string, minutes: number): string =>
   timeOf(Math.min(1440, minuteOf(start) + minutes))
-
-/** Seconds as `m:ss`. */
-export const clockWords = (seconds: number): string =>
-  `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`
 
 /** A score that may lie between two steps of its scale, such as a cut that moves. */
 export const scoreWords = (score: number): string => String(Number(score.toFixed(1)))

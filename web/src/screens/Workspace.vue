@@ -6,6 +6,7 @@ import { addressOf, type ApiFailure, call } from '../api'
 import { download, fileName } from '../manners/download'
 import { dateWords, distanceWords, percentWords, scoreWords } from '../manners/words'
 import { rereadStale } from '../stores/commitments'
+import { followCards } from '../stores/cards'
 import { deletePlan } from '../stores/files'
 import { writePlan } from '@climber/core'
 import { useSession } from '../stores/session'
@@ -26,6 +27,7 @@ const screens = [
   { name: 'diagnosis', title: 'Diagnosis', key: 'd' },
   { name: 'gap', title: 'Gap', key: 'w' },
   { name: 'pacing', title: 'Pacing', key: 'a' },
+  { name: 'guessing', title: 'Guessing', key: 'n' },
   { name: 'exam-day', title: 'Exam day', key: 'e' },
   { name: 'set-up', title: 'Set-up', key: 'u' },
 ]
@@ -57,6 +59,7 @@ function press(event: KeyboardEvent): void {
 }
 const clock = setInterval(() => workspace.look(), 60_000)
 onMounted(() => addEventListener('keydown', press))
+onBeforeUnmount(followCards())
 onBeforeUnmount(() => {
   removeEventListener('keydown', press)
   clearInterval(clock)

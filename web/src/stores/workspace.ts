@@ -123,6 +123,8 @@ export const useWorkspace = defineStore('workspace', () => {
       examDay: part('examDay'),
       materials: part('materials'),
       commitments: part('commitments'),
+      drills: part('drills'),
+      guessing: part('guessing'),
       tests: tests.value,
       plan: plan.value ?? undefined,
     }

@@ -2,6 +2,7 @@
 import { useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 import { mdiAccountOutline, mdiThemeLightDark } from '@mdi/js'
+import { forgetCards } from '../stores/cards'
 import { useSession } from '../stores/session'
 import { useWorkspace } from '../stores/workspace'
 
@@ -18,6 +19,7 @@ function turnTheme(): void {
 async function leave(everywhere: boolean): Promise<void> {
   await (everywhere ? session.signOutEverywhere() : session.signOut())
   workspace.close()
+  forgetCards()
   await router.push({ name: 'sign-in' })
 }
 </script>

@@ -316,9 +316,6 @@ svg {
 .horizon:has(input:focus-visible) {
   outline: 2px solid var(--ochre);
 }
-.hair {
-  stroke: var(--hair);
-}
 .band {
   fill: var(--wash);
 }
@@ -361,10 +358,6 @@ svg {
 }
 .phase {
   font-size: 11px;
-  fill: var(--soft);
-}
-.tick {
-  font-size: 12px;
   fill: var(--soft);
 }
 .strong {

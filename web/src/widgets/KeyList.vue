@@ -2,7 +2,10 @@
 const open = defineModel<boolean>({ required: true })
 const keys: [string, string][] = [
   ['?', 'This list'],
-  ['g then t, p, s, w, a, e, u', 'Today, Plan, Scores, gap (What it takes), pAcing, Exam day, set-Up'],
+  [
+    'g then t, p, s, d, w, a, n, e, u',
+    'Today, Plan, Scores, Diagnosis, gap (What it takes), pAcing, guessiNg, Exam day, set-Up',
+  ],
   ['Arrow keys', 'Plan: from session to session. Week painter: from half-hour to half-hour'],
   [
     'm',
@@ -13,6 +16,9 @@ const keys: [string, string][] = [
   ['x', 'Plan: lift it out, into the tray'],
   ['Ctrl z, Ctrl Shift z', 'Plan: undo, and do again'],
   ['Space', 'Week painter: free or not; with Shift and an arrow key, paint along'],
+  ['Arrow keys', 'Guessing: from cell to cell of the table'],
+  ['y and n', 'Guessing trainer: answer them, leave them'],
+  ['Space, l, Backspace', 'Drill: answered, left it, back'],
   ['Left, Right', 'Horizon: move the weeks shown'],
   ['Esc', 'Close what is open'],
 ]

@@ -31,6 +31,8 @@ const names: Record<PartName, string> = {
   materials: 'The materials',
   commitments: 'The commitments',
   examDay: 'The exam day',
+  drills: 'The drills',
+  guessing: 'The guessing',
 }
 </script>
 

@@ -11,11 +11,23 @@ export function core(): Comlink.Remote<CoreWorker> {
   return worker
 }
 
-/** Reads a file in a worker of its own, so that what the screens ask is not kept waiting. */
-export async function readInWorker<T>(work: (worker: Comlink.Remote<CoreWorker>) => Promise<T>): Promise<T> {
+/** What was stopped before it was done. */
+export class Stopped extends Error {}
+
+/**
+ * Runs something long in a worker of its own, so that what the screens ask is not kept waiting: a file to read, sittings to
+ * simulate. `signal` ends it at once; it then throws `Stopped`.
+ */
+export async function inOwnWorker<T>(
+  work: (worker: Comlink.Remote<CoreWorker>) => Promise<T>,
+  signal?: AbortSignal,
+): Promise<T> {
   const own = new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module' })
   try {
-    return await work(Comlink.wrap<CoreWorker>(own))
+    const stopped = new Promise<never>((_, reject) =>
+      signal?.addEventListener('abort', () => reject(new Stopped()), { once: true }),
+    )
+    return await Promise.race([work(Comlink.wrap<CoreWorker>(own)), stopped])
   } finally {
     own.terminate()
   }

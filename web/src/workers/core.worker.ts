@@ -1,15 +1,24 @@
 import * as Comlink from 'comlink'
-import type { ExamFormat, Form } from '@climber/contract'
+import type { ExamFormat, Form, SimulationRequest, SimulationResult } from '@climber/contract'
 import {
   analyse,
+  type CandidateRecord,
   explore,
   gap,
+  groundsOf,
+  guessAdvice,
+  guessMix,
+  type Moment,
+  paceCards,
+  pacingView,
   previewPlan,
   replan,
   compareSchools,
   readCommitments,
   readResponses,
   type ReadResponses,
+  simulation,
+  trainingOf,
   whereYouStand,
 } from '@climber/core'
 import { decode } from './decode'
@@ -41,10 +50,35 @@ function readResponsesFile(
   }
 }
 
+/** Simulated sittings; `progress` hears the share done. */
+function simulate(
+  record: CandidateRecord,
+  now: Moment,
+  request: SimulationRequest,
+  progress: (share: number) => void,
+): SimulationResult {
+  const run = simulation(record, now, request)
+  let step = run.next()
+  let told = 0
+  for (; !step.done; step = run.next()) {
+    if (step.value - told < 0.01) continue
+    told = step.value
+    progress(told)
+  }
+  return step.value
+}
+
 const core = {
   analyse,
   explore,
   gap,
+  groundsOf,
+  guessAdvice,
+  guessMix,
+  paceCards,
+  pacingView,
+  simulate,
+  trainingOf,
   previewPlan,
   replan,
   compareSchools,

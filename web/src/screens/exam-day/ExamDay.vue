@@ -12,7 +12,13 @@ const sitting = computed(() => workspace.sitting)
 const days = computed(() => (sitting.value ? daysUntil(sitting.value, workspace.today) : undefined))
 const moments = computed(() =>
   sitting.value && workspace.record
-    ? timetable(workspace.exam!, sitting.value, workspace.record.examDay, workspace.record.settings)
+    ? timetable(
+        workspace.exam!,
+        sitting.value,
+        workspace.record.examDay,
+        workspace.record.settings,
+        workspace.record.pacing.order,
+      )
     : [],
 )
 const clock = (minute: number) =>
@@ -76,6 +82,11 @@ const earliestRetake = computed(() => {
                 ? 'today'
                 : distanceWords(sitting.date, workspace.today)
           }}
+        </p>
+        <p>
+          <router-link :to="{ name: 'card', params: { candidateId: workspace.candidate!.id } }"
+            >Pace card</router-link
+          >, to learn by heart; it opens with the network off.
         </p>
         <p>
           <strong>{{ dateWords(sitting.date, workspace.today) }}, {{ sitting.start }}</strong

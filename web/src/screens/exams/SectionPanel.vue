@@ -82,6 +82,16 @@ const emit = defineEmits<{ moved: [at: number] }>()
         />
         timed</label
       >
+      <label v-if="format.sections.length > 1" class="check small"
+        ><input
+          type="checkbox"
+          :checked="section.anyOrder === true"
+          @change="
+            setOptional(section, 'anyOrder', ($event.target as HTMLInputElement).checked ? true : undefined)
+          "
+        />
+        order free within its paper</label
+      >
       <Field
         v-if="!isLast"
         v-model="section.breakAfter"

@@ -76,13 +76,6 @@ const inside = computed(() => {
 </template>
 
 <style scoped>
-.hair {
-  stroke: var(--hair);
-}
-.tick {
-  font-size: 12px;
-  fill: var(--soft);
-}
 .budget {
   fill: var(--lichen);
   fill-opacity: 0.45;

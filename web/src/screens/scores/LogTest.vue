@@ -1,12 +1,16 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
 import { useDisplay } from 'vuetify'
-import { type Counts, countIssues, type StoredTest } from '@climber/contract'
+import { type Counts, countIssues, type ItemResponse, type StoredTest } from '@climber/contract'
 import { standing } from '@climber/core'
 import { type ApiFailure, isPassing } from '../../api'
+import { chosenFile } from '../../manners/download'
 import { itemRows } from '../../manners/itemRows'
+import { readResponseFile } from '../../manners/responseFile'
 import { useWorkspace } from '../../stores/workspace'
+import type { Problem } from '../../stores/autosave'
 import CountsRow from '../../widgets/CountsRow.vue'
+import FileProblems from '../../widgets/FileProblems.vue'
 
 const { smAndDown } = useDisplay()
 const open = defineModel<boolean>({ required: true })
@@ -21,6 +25,7 @@ interface Draft {
   source: 'publisher' | 'other'
   seen: boolean
   counts: Record<string, Counts>
+  responses?: ItemResponse[]
   note: string
 }
 const blank = (): Draft => {
@@ -62,6 +67,8 @@ const busy = ref(false)
 watch(open, (now) => {
   if (!now) return
   problems.value = []
+  fromFile.value = undefined
+  delete draft.responses
   const kept = props.test ? null : localStorage.getItem(key.value)
   const { version: _version, ...stored } = props.test ?? { version: 0 }
   Object.assign(
@@ -78,6 +85,30 @@ watch(open, (now) => {
 watch(draft, () => open.value && !props.test && localStorage.setItem(key.value, JSON.stringify(draft)), {
   deep: true,
 })
+
+const fromFile = ref<{ rows: number; problems: Problem[]; more: number; used: boolean }>()
+const reading = ref(false)
+/** Answers with their times, from a CSV; the counts are what they come to. */
+async function bring(event: Event): Promise<void> {
+  const file = chosenFile(event)
+  if (!file) return
+  reading.value = true
+  try {
+    const read = await readResponseFile(file, exam.value, form.value, () => undefined)
+    fromFile.value = read.found
+    if (!read.counted) return
+    draft.counts = read.counted.sections
+    draft.responses = read.responses.length ? read.responses : undefined
+  } finally {
+    reading.value = false
+  }
+}
+/** Counts typed over are no longer what the answers come to. */
+function setCounts(id: string, counts: Counts | undefined): void {
+  draft.counts[id] = counts!
+  delete draft.responses
+}
+const timed = computed(() => draft.responses?.filter(({ seconds }) => seconds !== undefined).length ?? 0)
 
 const rows = computed(() => itemRows(exam.value, draft.counts))
 const form = computed(() => exam.value.forms.find(({ id }) => id === draft.form))
@@ -200,11 +231,26 @@ async function store(): Promise<void> {
                 :group="group"
                 :problem="problemAt(`counts.${group.id}`)"
                 :model-value="draft.counts[group.id]"
-                @update:model-value="draft.counts[group.id] = $event!"
+                @update:model-value="setCounts(group.id, $event)"
               />
             </tbody>
           </table>
         </div>
+        <label class="small"
+          >Or from a CSV of its answers (item, answer, key, seconds, confidence, topic)
+          <input
+            type="file"
+            accept=".csv,text/csv"
+            :disabled="reading"
+            aria-label="Answers of this test, as CSV"
+            @change="bring"
+        /></label>
+        <FileProblems v-if="fromFile" :problems="fromFile.problems" :more="fromFile.more" />
+        <p v-if="draft.responses" class="small" data-testid="answers">
+          {{ draft.responses.length }} answers, {{ timed }} of them with times<template v-if="timed"
+            >; they move the leave times on Pacing</template
+          >.
+        </p>
         <p v-if="score" aria-live="polite" data-testid="score-preview">
           <strong class="large total">{{ score.composite }}</strong>
           <span class="soft">

@@ -8,7 +8,7 @@ import type { Problem } from '../../stores/autosave'
 import { keepCalendar, readCalendar } from '../../stores/commitments'
 import { useSession } from '../../stores/session'
 import { useWorkspace } from '../../stores/workspace'
-import { plain, readInWorker } from '../../workers/core'
+import { plain, inOwnWorker } from '../../workers/core'
 import FileProblems from '../../widgets/FileProblems.vue'
 
 /** Calendars of commitments: from a file, or read again and again at a private address. Only when one is busy is kept. */
@@ -41,7 +41,7 @@ const fromFile = (event: Event) =>
     const text = await file.text()
     const zone = workspace.record!.availability.zone
     const { today } = workspace
-    const found = await readInWorker((worker) =>
+    const found = await inOwnWorker((worker) =>
       worker.readCommitments(text, zone, today, dateOf(dayNumber(today) + daysAhead)),
     )
     problems.value = found.problems

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { proxy, transfer } from 'comlink'
 import { computed, ref } from 'vue'
 import type { Counts, ItemResponse, SelfRating } from '@climber/contract'
 import {
@@ -12,7 +11,7 @@ import {
   writeResponses,
 } from '@climber/core'
 import { chosenFile, download } from '../../manners/download'
-import { rowProblems } from '../../manners/rowProblems'
+import { readResponseFile } from '../../manners/responseFile'
 import { itemRows } from '../../manners/itemRows'
 import { percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
@@ -20,7 +19,7 @@ import CountsRow from '../../widgets/CountsRow.vue'
 import KnownRange from '../../widgets/KnownRange.vue'
 import FileProblems from '../../widgets/FileProblems.vue'
 import type { Problem } from '../../stores/autosave'
-import { plain, readInWorker } from '../../workers/core'
+import { plain } from '../../workers/core'
 import ItemGrid from './ItemGrid.vue'
 
 const workspace = useWorkspace()
@@ -177,23 +176,9 @@ async function bring(event: Event): Promise<void> {
   if (!file) return
   found.value = undefined
   reading.value = 0
-  const bytes = await file.arrayBuffer()
-  const own = form.value && plain(form.value)
   try {
-    const read = await readInWorker((worker) =>
-      worker.readResponsesFile(
-        transfer(bytes, [bytes]),
-        plain(exam.value),
-        own,
-        proxy((share: number) => void (reading.value = share)),
-      ),
-    )
-    found.value = {
-      rows: read.rows,
-      used: !read.problems.length,
-      more: read.more,
-      problems: rowProblems(read.problems),
-    }
+    const read = await readResponseFile(file, exam.value, form.value, (share) => void (reading.value = share))
+    found.value = read.found
     if (read.counted) takeCounted(read.responses, read.counted)
   } finally {
     reading.value = undefined
