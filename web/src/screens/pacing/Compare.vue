@@ -124,23 +124,22 @@ function density({ scores }: ApproachResult): [number, number][] {
     const place = low + at * step
     const sum = scores.reduce((total, [scaled, share]) => {
       const away = (place - scaled) / spread
-      return total + share * Math.exp((-away * away) / 2)
+      return away > 4 || away < -4 ? total : total + share * Math.exp((-away * away) / 2)
     }, 0)
     return [place, sum]
   })
 }
+/** Each is smoothed once: the page draws them in the same task that receives them. */
+const densities = computed(() => new Map(result.value?.approaches.map((one) => [one.id, density(one)])))
 const highest = computed(() =>
-  Math.max(
-    0.001,
-    ...(result.value?.approaches.flatMap((one) => density(one).map(([, share]) => share)) ?? []),
-  ),
+  Math.max(0.001, ...[...densities.value.values()].flatMap((places) => places.map(([, share]) => share))),
 )
-const shape = (one: ApproachResult) =>
+const shape = ({ id }: ApproachResult) =>
   area<[number, number]>(
     ([scaled]) => x.value(scaled),
     span.height - 6,
     ([, share]) => span.height - 6 - (share / highest.value) * (span.height - 10),
-  ).curve(curveBasis)(density(one)) ?? ''
+  ).curve(curveBasis)(densities.value.get(id)!) ?? ''
 const signed = (value: number, digits = 2) => `${value > 0 ? '+' : ''}${value.toFixed(digits)}`
 const shapeWords = ({ id, shape: made }: ApproachResult) =>
   made &&
