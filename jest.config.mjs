@@ -6,7 +6,7 @@ const project = (name, extra = {}) => ({
   extensionsToTreatAsEsm: ['.ts'],
   transform: {
     '^.+\\.ts$': [
-      '@swc/jest',
+      '<rootDir>/../scripts/transform.mjs',
       {
         jsc: { parser: { syntax: 'typescript' }, target: 'es2022' },
         module: { type: 'es6' },

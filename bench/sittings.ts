@@ -22,6 +22,7 @@ function paperOf(items: number): PacedPaper {
     wrong: 0,
     blank: 0,
     guess: 0,
+    levels: [-3, -2, -1, 0, 1, 2, 3, 4].map((away) => Math.min(0.99, p * (1 + away / 20))),
   }))
   const of = Array.from({ length: items }, (_, at) => at % 4)
   const first = { of, reading: of.map(() => 0), setStart: of.map((_, at) => at), until: items * 58 }

@@ -1,3 +1,4 @@
+import { plainSitting } from '../../test/plainSittings'
 import { randomPaper } from '../../test/randomPapers'
 import {
   bestApproach,
@@ -46,6 +47,32 @@ describe('simulated sittings', () => {
       const { used, notReached, leftOver } = sitMany(own.paper, straightThrough(own), 500, seed)
       expect(used).toBeLessThanOrEqual(own.paper.first.until + 1 / 64)
       expect(notReached + leftOver).toBeLessThanOrEqual(own.paper.first.of.length)
+    }
+  })
+  it('give the marks that a plain walk through each sitting gives, sitting by sitting', () => {
+    for (let seed = 1; seed <= 24; seed++) {
+      const own = randomPaper(seed)
+      const { classes, first } = own.paper
+      const odd = classes.filter((_, kind) => kind % 2)
+      if (seed % 3 === 0) odd.forEach((one) => (one.levels = [0.8 * one.p, one.p, 1 - 0.9 * (1 - one.p)]))
+      if (seed % 4 === 0) odd.forEach((one) => Object.assign(one, { guess: 0.3, wrong: 0.25 }))
+      if (seed % 4 === 1) odd.forEach((one) => (one.blank = 0.125))
+      if (seed % 5 === 0)
+        own.paper.second = [0, 2, 6].map((from) => ({ ...first, until: 2 * first.until, from }))
+      const times = new LeaveTimes(own)
+      const approaches = [
+        straightThrough(own),
+        fixedLimit(own, 50),
+        times.approach({ passes: 2, haste: 1.4, deferred: 1 }),
+        times.approach({ passes: 3, haste: 1, deferred: Math.min(2, times.ranked.length - 1) }),
+      ]
+      for (const approach of approaches) {
+        const plainly = Array.from({ length: 15 }, (_, at) =>
+          plainSitting(own.paper, approach, seed, 1000 + at),
+        )
+        const { raw } = sitMany(own.paper, approach, 15, seed, 1000)
+        raw.forEach((marks, at) => expect(marks).toBeCloseTo(plainly[at]!, 9))
+      }
     }
   })
   it('are the same in pieces as in one, and the same again', () => {

@@ -55,6 +55,8 @@ const tick = 64
 /** Longer than any stay, and short enough to be added to. */
 const never = 1 << 29
 const stride32 = 0x6d2b79f5
+const markTicks = markSeconds * tick
+const returnTicks = returnSeconds * tick
 
 /** Bound once: looked up on the global object, it is slow in some hosts (Node's vm contexts, where the tests run). */
 const { imul } = Math
@@ -86,18 +88,30 @@ interface Prepared {
   of: Int32Array
   firstDraw: number
   until: number
-  passes: Int32Array[]
   /** Ticks before an item is worked at in the first pass: its reading. */
   before: Int32Array
-  /** Reading still to do when an item is first worked at in a later pass. */
-  later: Int32Array
   /** When an item must be done, so that everything after it can still be filled in. */
   latest: Int32Array
-  /** The same when all items but those never looked at are done. */
-  fill: number
+  /** The same in later passes, when all items but those never looked at are done. */
+  lastly: number
   /** Items from here on are not looked at in the first pass. */
   end: number
+  /** Marks of all items before each, and of each item where all have the same. */
+  upTo: Float64Array
+  each?: number
+  passes: PreparedPass[]
   from: number
+}
+
+interface PreparedPass {
+  /** Ticks, counted from the first look, at which each item is left. */
+  limits: Int32Array
+  /** Ticks given to each item before this pass. */
+  before: Int32Array
+  /** Ticks of coming back to it, or of reading what was not read. */
+  back: Int32Array
+  /** Some items have not been looked at before this pass. */
+  fresh: boolean
 }
 
 function prepare(classes: SatClass[], leg: Leg, passes: Passes, firstDraw: number, from: number): Prepared {
@@ -105,31 +119,45 @@ function prepare(classes: SatClass[], leg: Leg, passes: Passes, firstDraw: numbe
   const fill = new Array<number>(n + 1).fill(0)
   for (let at = n - 1; at >= 0; at--)
     fill[at] = fill[at + 1]! + (classes[leg.of[at]!]!.guess > 0 ? fillSeconds : 0)
-  const before = new Array<number>(n).fill(0)
-  const later = new Array<number>(n).fill(0)
+  const reading = new Array<number>(n).fill(0)
   const read = new Set<number>()
   const first = passes[0]!
   for (let at = 0; at < n; at++) {
     const start = leg.setStart[at]!
     if (first[at]! > 0 && !read.has(start)) {
       read.add(start)
-      before[at] = leg.reading[start]!
+      reading[at] = leg.reading[start]!
     }
   }
-  for (let at = 0; at < n; at++) if (!read.has(at)) later[at] = leg.reading[at]!
+  const unread = leg.reading.map((seconds, at) => (read.has(at) ? 0 : ticks(seconds)))
   let end = n
   while (end > 0 && first[end - 1]! <= 0) end--
+  const until = ticks(leg.until)
+  let before = new Int32Array(n)
+  const upTo = new Float64Array(n + 1)
+  leg.of.forEach((kind, at) => (upTo[at + 1] = upTo[at]! + classes[kind]!.marks))
+  const marks = new Set(leg.of.map((kind) => classes[kind]!.marks))
   return {
     n,
     of: Int32Array.from(leg.of),
     firstDraw,
-    until: ticks(leg.until),
-    passes: passes.map(allTicks),
-    before: allTicks(before),
-    later: allTicks(later),
+    until,
+    before: allTicks(reading),
     latest: allTicks(Array.from({ length: n }, (_, at) => leg.until - fill[at + 1]!)),
-    fill: ticks(fill[end]!),
+    lastly: until - ticks(fill[end]!),
     end,
+    upTo,
+    ...(marks.size === 1 && { each: [...marks][0]! }),
+    passes: passes.map((limits) => {
+      const pass = {
+        limits: allTicks(limits),
+        before,
+        back: before.map((spent, at) => (spent > 0 ? returnTicks : unread[at]!)),
+        fresh: before.includes(0),
+      }
+      before = before.map((spent, at) => Math.max(spent, pass.limits[at]!))
+      return pass
+    }),
     from,
   }
 }
@@ -152,43 +180,94 @@ export interface Outcome {
   draws: number
 }
 
-/** Places of the running sums, and of what one step hands to the next. */
-const clock = 0
-const notReached = 1
-const leftOver = 2
-const used = 3
-const draws = 4
-const reached = 5
-const listed = 6
-/** From here on the ends of the passes, `mostPasses` for each leg. */
-const ends = 7
-const mostPasses = 6
+/**
+ * Sittings that are worked at together, item by item: what belongs to an item stays in registers and the nearest cache
+ * while it is looked at in all of them, and no sitting waits for itself.
+ */
+const together = 128
+
+/** The sittings of one block, a bench of each level of knowledge; what a seat holds moves when a sitting before it runs out of time. */
+interface Room {
+  /** By sitting of the block: its number, place in the random sequence, and level of knowledge. */
+  number: Int32Array
+  counter: Int32Array
+  level: Int32Array
+  /** Ticks on the clock, and when the leg began. */
+  clock: Int32Array
+  begun: Int32Array
+  earned: Float64Array
+  /** Items done before time ran out, and the place after its last item in the list of what is left. */
+  reached: Int32Array
+  listed: Int32Array
+  /** What is left, `width` places a sitting. */
+  left: Int32Array
+  width: number
+  /**
+   * By seat, for the time of the first look. They and what is left are views of one array, `bench`: that the innermost loop
+   * has but one array to write to is worth a quarter of its time.
+   */
+  bench: Int32Array
+  seat: Seats
+}
+
+interface Seats {
+  sitting: Int32Array
+  counter: Int32Array
+  clock: Int32Array
+  listed: Int32Array
+}
 
 /** What all sittings share. */
-interface Desk {
+interface Desk extends Draws {
   seed: number
   levels: number
   kinds: number
-  most: number
-  /** Solving times in ticks by level, class and first bits of the draw; what cannot be solved stands at the end. */
-  table: Int32Array
-  /** By level and class: the bin in which p ends, and the low bits below which it still lies within p. */
-  edge: Int32Array
-  within: Int32Array
+  /** Random numbers are kept free for so many items a sitting. */
+  items: number
   marks: Float64Array
   wrong: Float64Array
   blank: Float64Array
   guess: Float64Array
-  solvingTime: Int32Array
-  left: Int32Array
-  elapsed: Int32Array
   /** Nothing is guessed and blanks earn nothing: what is left need not be looked at again. */
   silent: boolean
-  tally: Float64Array
+  room: Room
+  sums: Sums
 }
 
-const markTicks = markSeconds * tick
-const returnTicks = returnSeconds * tick
+/** Sums over all sittings. */
+interface Sums {
+  notReached: number
+  leftOver: number
+  used: number
+  draws: number
+  passEnds: [Float64Array, Float64Array]
+}
+const mostPasses = 6
+
+function roomFor(width: number, size: number): Room {
+  const whole = () => new Int32Array(size)
+  // One place more for each: what is solved is listed too, and written over.
+  const bench = new Int32Array(3 * together + size * (width + 1))
+  return {
+    number: whole(),
+    counter: whole(),
+    level: whole(),
+    clock: whole(),
+    begun: whole(),
+    earned: new Float64Array(size),
+    reached: whole(),
+    listed: whole(),
+    bench,
+    left: bench.subarray(3 * together),
+    width: width + 1,
+    seat: {
+      sitting: new Int32Array(together),
+      counter: bench.subarray(0, together),
+      clock: bench.subarray(together, 2 * together),
+      listed: bench.subarray(2 * together, 3 * together),
+    },
+  }
+}
 
 /** The 32-bit hash of one counter: uniform over all of them, with a sign, as the processor has them. */
 function hash(counter: number): number {
@@ -197,104 +276,168 @@ function hash(counter: number): number {
   return mixed ^ (mixed >>> 14)
 }
 
-/** At the edge of p the low bits decide whether the item can be solved. */
-const atEdge = (desk: Desk, kind: number, u: number, solve: number): number =>
-  (u & ((1 << lowBits) - 1)) < desk.within[kind]! ? solve : never
-
-/**
- * The first pass of a leg: marks earned. `counter` is the leg's own place in the random sequence; every item has two draws,
- * one for its solving and one for a guess. What is not solved is listed in the order of the paper. Whether an item is
- * solved is a coin toss to the processor, so it is worked out without branching.
- */
-function firstLook(desk: Desk, leg: Prepared, counter: number, level: number): number {
-  const { of, before, latest, end } = leg
-  const { table, edge, marks, solvingTime, left, elapsed, tally } = desk
-  const limits = leg.passes[0]!
-  let earned = 0
-  let many = 0
-  let at = 0
-  let time = tally[clock]! | 0
-  let state = (counter + stride32) | 0
-  for (; at < end; at++) {
-    const kind = of[at]!
-    const limit = limits[at]!
-    const u = hash(state)
-    const bin = u >>> lowBits
-    let solve = table[(level + kind) * bins + bin]!
-    if (bin === edge[level + kind]!) solve = atEdge(desk, level + kind, u, solve)
-    // All ones where it takes longer than the limit, else 0.
-    const missed = (limit - solve) >> 31
-    const next = (time + before[at]! + solve + (missed & (limit + markTicks - solve))) | 0
-    if (next > latest[at]!) break
-    time = next
-    left[many] = at
-    solvingTime[many] = solve
-    elapsed[many] = limit
-    earned += marks[kind]! * (1 + missed)
-    many = (many - missed) | 0
-    state = (state + 2 * stride32) | 0
-  }
-  tally[draws]! += at
-  tally[reached] = at
-  tally[listed] = many
-  tally[clock] = at < end ? leg.until : time
-  return earned
+/** Ticks in which an item is solved, of a draw; at the edge of p the low bits decide whether it can be. */
+function solvingTicks({ table, edge, within }: Draws, kind: number, u: number): number {
+  const bin = u >>> lowBits
+  return bin !== edge[kind]! || (u & ((1 << lowBits) - 1)) < within[kind]! ? table[kind * bins + bin]! : never
 }
 
-/** One more pass through what is left; marks earned. */
-function anotherPass(desk: Desk, leg: Prepared, own: Int32Array): number {
-  const { of, until, later } = leg
-  const { marks, solvingTime, left, elapsed, tally } = desk
-  const many = tally[listed]! | 0
-  // Filling in what was never marked is still to come.
-  const latest = until - leg.fill
-  let time = tally[clock]! | 0
-  let earned = 0
-  let kept = 0
-  let place = 0
-  for (; place < many; place++) {
+/**
+ * One item looked at in the sittings of the seats from `seat` on: those who do not solve it within `limit` list
+ * it. Whether an item is solved is a coin toss to the processor, so it is worked out without branching.
+ * Returns the first seat whose sitting would not be done by `latest`, or `end`. Nothing is called from inside, and
+ * `hash`, `lowBits` and `never` are written out: bundled, a name of the module is read anew for every seat.
+ */
+function lookAt(
+  bench: Int32Array,
+  seat: number,
+  end: number,
+  { table, edge, within }: Draws,
+  kind: number,
+  item: number,
+  limit: number,
+  before: number,
+  latest: number,
+): number {
+  const mul = imul
+  const clocks = together
+  const lists = 2 * together
+  const step = mul(2 * item + 1, stride32)
+  const given = (limit + markTicks) | 0
+  const row = mul(kind, bins)
+  const last = edge[kind]!
+  const low = within[kind]!
+  for (; seat < end; seat++) {
+    const own = (bench[seat]! + step) | 0
+    let u = mul(own ^ (own >>> 15), 1 | own)
+    u = (u + mul(u ^ (u >>> 7), 61 | u)) ^ u
+    u ^= u >>> 14
+    const bin = u >>> 21
+    let solve = table[row + bin]!
+    if (bin === last && (u & 0x1fffff) >= low) solve = 0x20000000
+    // All ones where it takes longer than the limit, else 0.
+    const missed = (limit - solve) >> 31
+    const next = (bench[seat + clocks]! + before + solve + (missed & (given - solve))) | 0
+    if (next > latest) break
+    bench[seat + clocks] = next
+    const place = bench[seat + lists]!
+    bench[place] = item
+    bench[seat + lists] = place - missed
+  }
+  return seat
+}
+
+/** The first pass of a leg by `sittings` of the room, in rising order of their level of knowledge. */
+function firstLook(desk: Desk, leg: Prepared, sittings: Int32Array): void {
+  const { level } = desk.room
+  for (let first = 0, after = 0; first < sittings.length; first = after) {
+    const own = level[sittings[first]!]!
+    while (after < sittings.length && level[sittings[after]!] === own) after++
+    sitDown(desk, leg, own * desk.kinds, sittings.subarray(first, after))
+  }
+}
+
+/** The same by sittings of one level, as many as have a seat; `row` is where the level's classes begin. */
+function sitDown(desk: Desk, leg: Prepared, row: number, sittings: Int32Array): void {
+  const { room } = desk
+  const { seat: seats, bench } = room
+  const { limits } = leg.passes[0]!
+  let end = sittings.length
+  for (let seat = 0; seat < end; seat++) {
+    const sitting = sittings[seat]!
+    seats.sitting[seat] = sitting
+    seats.counter[seat] = room.counter[sitting]!
+    seats.clock[seat] = room.clock[sitting]!
+    seats.listed[seat] = 3 * together + sitting * room.width
+  }
+  const standUp = (seat: number, clock: number, reached: number) => {
+    const sitting = seats.sitting[seat]!
+    room.clock[sitting] = clock
+    room.reached[sitting] = reached
+    room.listed[sitting] = seats.listed[seat]! - 3 * together
+  }
+  const move = (from: number, to: number) => {
+    seats.sitting[to] = seats.sitting[from]!
+    seats.counter[to] = seats.counter[from]!
+    seats.clock[to] = seats.clock[from]!
+    seats.listed[to] = seats.listed[from]!
+  }
+  for (let item = 0; item < leg.end && end > 0; item++) {
+    const kind = row + leg.of[item]!
+    const limit = limits[item]!
+    const before = leg.before[item]!
+    const latest = leg.latest[item]!
+    for (let seat = 0; ;) {
+      seat = lookAt(bench, seat, end, desk, kind, item, limit, before, latest)
+      if (seat === end) break
+      // Its time is over: the last takes its seat.
+      standUp(seat, leg.until, item)
+      move(--end, seat)
+    }
+  }
+  for (let seat = 0; seat < end; seat++) standUp(seat, seats.clock[seat]!, leg.end)
+}
+
+/** One more pass of a sitting through what is left. Returns how many of it have not been looked at. */
+function anotherPass(desk: Desk, leg: Prepared, pass: PreparedPass, sitting: number): number {
+  const { room, marks } = desk
+  const { left } = room
+  const { limits, before, back, fresh } = pass
+  const { of, lastly } = leg
+  const start = sitting * room.width
+  const end = room.listed[sitting]!
+  const counter = room.counter[sitting]!
+  const row = room.level[sitting]! * desk.kinds
+  let clock = room.clock[sitting]!
+  let earned = room.earned[sitting]!
+  let kept = start
+  let unseen = 0
+  let place = start
+  for (; place < end; place++) {
     const item = left[place]!
-    const solve = solvingTime[place]!
-    let done = elapsed[place]!
-    const limit = own[item]!
-    if (limit > done) {
-      const next = time + (done > 0 ? returnTicks : later[item]!) + Math.min(solve, limit) - done
-      done = limit
-      if (next > latest) {
-        time = until
-        elapsed[place] = done
+    const limit = limits[item]!
+    const spent = before[item]!
+    if (limit > spent) {
+      const kind = of[item]!
+      const solve = solvingTicks(desk, row + kind, hash((counter + imul(2 * item + 1, stride32)) | 0))
+      const next = clock + back[item]! + (solve < limit ? solve : limit) - spent
+      if (next > lastly) {
+        clock = leg.until
         break
       }
-      time = next
+      clock = next
       if (solve <= limit) {
-        earned += marks[of[item]!]!
+        earned += marks[kind]!
         continue
       }
+    } else if (spent === 0) unseen++
+    left[kept++] = item
+  }
+  // The one at which time ran out was looked at.
+  if (place < end) left[kept++] = left[place++]!
+  if (kept === place && !fresh) kept = end
+  else
+    for (; place < end; place++) {
+      const item = left[place]!
+      if (before[item] === 0) unseen++
+      left[kept++] = item
     }
-    left[kept] = item
-    solvingTime[kept] = solve
-    elapsed[kept++] = done
-  }
-  for (; place < many; place++) {
-    left[kept] = left[place]!
-    solvingTime[kept] = solvingTime[place]!
-    elapsed[kept++] = elapsed[place]!
-  }
-  tally[listed] = kept
-  tally[clock] = time
-  return earned
+  room.listed[sitting] = kept
+  room.clock[sitting] = clock
+  room.earned[sitting] = earned
+  return unseen
 }
 
 /** What stays unsolved is guessed where that pays, else left blank; the marks of it. */
-function settle(desk: Desk, leg: Prepared, counter: number): number {
+function settle(desk: Desk, leg: Prepared, sitting: number): number {
+  const { room, guess, marks, wrong, blank } = desk
   const { of } = leg
-  const { guess, marks, wrong, blank, left, tally } = desk
-  if (desk.silent) return 0
-  const many = tally[listed]! | 0
+  const counter = room.counter[sitting]!
+  const end = room.listed[sitting]!
   let earned = 0
   let drawn = 0
-  for (let place = 0; place < many; place++) {
-    const item = left[place]!
+  for (let place = sitting * room.width; place < end; place++) {
+    const item = room.left[place]!
     const kind = of[item]!
     if (guess[kind]! > 0) {
       drawn++
@@ -302,65 +445,76 @@ function settle(desk: Desk, leg: Prepared, counter: number): number {
       earned += u < guess[kind]! ? marks[kind]! : -wrong[kind]!
     } else earned += blank[kind]!
   }
-  tally[draws]! += drawn
+  desk.sums.draws += drawn
   return earned
 }
 
-/** Items that the first pass does not look at, at its end, are listed after the others. */
-function listRest(desk: Desk, leg: Prepared, counter: number, level: number, from: number): void {
-  const { n, of } = leg
-  const { table, edge, solvingTime, left, elapsed, tally } = desk
-  let many = tally[listed]!
-  for (let at = from; at < n; at++) {
-    const kind = of[at]!
-    const u = hash((counter + imul(2 * at + 1, stride32)) | 0)
-    const bin = u >>> lowBits
-    const solve = table[(level + kind) * bins + bin]!
-    left[many] = at
-    solvingTime[many] = bin === edge[level + kind]! ? atEdge(desk, level + kind, u, solve) : solve
-    elapsed[many++] = 0
-  }
-  tally[draws]! += n - from
-  tally[listed] = many
+/** Marks of what the first pass has solved: of all that it looked at, less what it listed. */
+function solvedMarks({ marks, room }: Desk, { of, upTo, each }: Prepared, sitting: number): number {
+  const reached = room.reached[sitting]!
+  const start = sitting * room.width
+  const end = room.listed[sitting]!
+  if (each !== undefined) return each * (reached - (end - start))
+  let left = 0
+  for (let place = start; place < end; place++) left += marks[of[room.left[place]!]!]!
+  return upTo[reached]! - left
 }
 
-/** One leg of a sitting, the first (0) or the second (1); marks earned. Leaves the clock where it ended. */
-function sit(desk: Desk, leg: Prepared, number: number, which: number): number {
-  const { tally, left, elapsed } = desk
-  const counter = (desk.seed + imul(imul(number, desk.most) + leg.firstDraw, 2 * stride32)) | 0
-  const level = (number % desk.levels) * desk.kinds
-  const begun = tally[clock]!
-  let earned = firstLook(desk, leg, counter, level)
-  const end = ends + which * mostPasses
+/** After the first look at a leg: later passes, then what is left at the end. */
+function finish(desk: Desk, leg: Prepared, which: 0 | 1, sitting: number): void {
+  const { room, sums, silent } = desk
+  const { left, listed } = room
+  const ends = sums.passEnds[which]
+  const begun = room.begun[sitting]!
+  const reached = room.reached[sitting]!
+  let unseen = 0
   let pass = 1
-  tally[end]! += tally[clock]! - begun
-  const at = tally[reached]!
-  let untouched = 0
-  if (at < leg.end) {
-    // Time ran out at item `at`; it and all after it are filled in if that pays.
-    let many = tally[listed]!
-    untouched = leg.n - at - 1
-    if (desk.silent) many += leg.n - at
-    else
-      for (let item = at; item < leg.n; item++) {
-        left[many] = item
-        elapsed[many++] = -1
-      }
-    tally[listed] = many
+  let unlisted = 0
+  ends[0]! += room.clock[sitting]! - begun
+  sums.draws += reached
+  room.earned[sitting] = solvedMarks(desk, leg, sitting)
+  if (reached < leg.end) {
+    // Time ran out at this item; it and all after it are filled in if that pays.
+    unseen = leg.n - reached - 1
+    if (silent) unlisted = leg.n - reached
+    else for (let item = reached; item < leg.n; item++) left[listed[sitting]!++] = item
   } else {
-    if (at < leg.n) listRest(desk, leg, counter, level, at)
-    for (pass = 1; pass < leg.passes.length && tally[clock]! < leg.until; pass++) {
-      earned += anotherPass(desk, leg, leg.passes[pass]!)
-      tally[end + pass]! += tally[clock]! - begun
+    // Items that the first pass does not look at, at its end, are listed after the others.
+    for (let item = leg.end; item < leg.n; item++) left[listed[sitting]!++] = item
+    sums.draws += leg.n - leg.end
+    unseen = unseenAfter(leg, room, sitting)
+    for (; pass < leg.passes.length && room.clock[sitting]! < leg.until; pass++) {
+      unseen = anotherPass(desk, leg, leg.passes[pass]!, sitting)
+      ends[pass]! += room.clock[sitting]! - begun
     }
-    const many = tally[listed]! | 0
-    for (let place = 0; place < many; place++) if (elapsed[place] === 0) untouched++
   }
-  for (; pass < mostPasses; pass++) tally[end + pass]! += tally[clock]! - begun
-  tally[notReached]! += untouched
-  tally[leftOver]! += tally[listed]! - untouched
-  tally[used]! += tally[clock]! - begun
-  return earned + settle(desk, leg, counter)
+  const used = room.clock[sitting]! - begun
+  for (; pass < mostPasses; pass++) ends[pass]! += used
+  sums.notReached += unseen
+  sums.leftOver += listed[sitting]! - sitting * room.width + unlisted - unseen
+  sums.used += used
+  if (!silent) room.earned[sitting]! += settle(desk, leg, sitting)
+}
+
+/** How many of those listed in the first pass it has gone past. */
+function unseenAfter({ passes, end, n }: Prepared, { left, listed, width }: Room, sitting: number): number {
+  const { limits } = passes[0]!
+  let unseen = n - end
+  for (let place = sitting * width; place < listed[sitting]! - (n - end); place++)
+    if (limits[left[place]!]! <= 0) unseen++
+  return unseen
+}
+
+/** One leg, the first (0) or the second (1), by some sittings of the room. */
+function sit(desk: Desk, leg: Prepared, which: 0 | 1, sittings: Int32Array): void {
+  const { room } = desk
+  for (const sitting of sittings) {
+    room.counter[sitting] =
+      (desk.seed + imul(imul(room.number[sitting]!, desk.items) + leg.firstDraw, 2 * stride32)) | 0
+    room.begun[sitting] = room.clock[sitting]!
+  }
+  firstLook(desk, leg, sittings)
+  for (const sitting of sittings) finish(desk, leg, which, sitting)
 }
 
 interface Draws {
@@ -422,13 +576,22 @@ export function sitMany(paper: Paper, approach: Approach, sittings: number, seed
   const second = (paper.second ?? []).map((leg, at) =>
     prepare(classes, leg, approach.second![at]!, first.n, leg.from),
   )
-  const most = first.n + Math.max(0, ...second.map(({ n }) => n))
-
+  const width = Math.max(first.n, ...second.map(({ n }) => n))
+  // So many that a whole bench of each level is found among them.
+  const size = Math.min(sittings, together * levels)
+  const room = roomFor(width, size)
+  const sums: Sums = {
+    notReached: 0,
+    leftOver: 0,
+    used: 0,
+    draws: 0,
+    passEnds: [new Float64Array(mostPasses), new Float64Array(mostPasses)],
+  }
   const desk: Desk = {
     seed,
     levels,
     kinds,
-    most,
+    items: first.n + Math.max(0, ...second.map(({ n }) => n)),
     table,
     edge,
     within,
@@ -436,41 +599,57 @@ export function sitMany(paper: Paper, approach: Approach, sittings: number, seed
     wrong,
     blank,
     guess,
-    solvingTime: new Int32Array(most),
-    left: new Int32Array(most),
-    elapsed: new Int32Array(most),
     silent: classes.every((own) => own.guess <= 0 && own.blank === 0),
-    tally: new Float64Array(ends + 2 * mostPasses),
+    room,
+    sums,
   }
-  const { tally } = desk
   const raw = new Float64Array(sittings)
   const stage = second.length ? new Uint8Array(sittings) : undefined
-  for (let sitting = 0; sitting < sittings; sitting++) {
-    tally[clock] = 0
-    const number = from + sitting
-    let earned = sit(desk, first, number, 0)
-    if (stage) {
-      let taken = 0
-      for (let at = 1; at < second.length; at++) if (earned >= second[at]!.from - 1e-9) taken = at
-      stage[sitting] = taken
-      earned += sit(desk, second[taken]!, number, 1)
+  const order = new Int32Array(size)
+  for (let begin = 0; begin < sittings; begin += size) {
+    const many = Math.min(size, sittings - begin)
+    const inOrder = order.subarray(0, many)
+    let seat = 0
+    for (let level = 0; level < levels; level++) {
+      // The first sitting of the block that is of this level, and every so many after it.
+      const start = (level - ((from + begin) % levels) + levels) % levels
+      for (let at = start; at < many; at += levels) {
+        inOrder[seat++] = at
+        room.number[at] = from + begin + at
+        room.level[at] = level
+        room.clock[at] = 0
+      }
     }
-    raw[sitting] = earned
+    sit(desk, first, 0, inOrder)
+    for (let at = 0; at < many; at++) raw[begin + at] = room.earned[at]!
+    if (!stage) continue
+    for (let at = 0; at < many; at++)
+      for (let led = 1; led < second.length; led++)
+        if (raw[begin + at]! >= second[led]!.from - 1e-9) stage[begin + at] = led
+    second.forEach((leg, led) =>
+      sit(
+        desk,
+        leg,
+        1,
+        inOrder.filter((at) => stage[begin + at] === led),
+      ),
+    )
+    for (let at = 0; at < many; at++) raw[begin + at]! += room.earned[at]!
   }
   return {
     raw,
     sittings,
-    notReached: tally[notReached]! / sittings,
-    leftOver: tally[leftOver]! / sittings,
-    used: tally[used]! / sittings / tick,
+    notReached: sums.notReached / sittings,
+    leftOver: sums.leftOver / sittings,
+    used: sums.used / sittings / tick,
     passEnds: (second.length ? [[first], second] : [[first]]).map((legs, which) =>
-      Array.from({ length: Math.max(...legs.map(({ passes }) => passes.length)) }, (_, pass) => {
-        const at = ends + which * mostPasses + pass
-        return tally[at]! / sittings / tick
-      }),
+      Array.from(
+        { length: Math.max(...legs.map(({ passes }) => passes.length)) },
+        (_, pass) => sums.passEnds[which]![pass]! / sittings / tick,
+      ),
     ),
     stage,
-    draws: tally[draws]!,
+    draws: sums.draws,
   }
 }
 
