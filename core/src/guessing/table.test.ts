@@ -10,6 +10,7 @@ import {
   randomFrom,
   reaching,
   sentenceOf,
+  worthSaying,
   situationsOf,
   type TableQuestion,
   zonesOf,
@@ -209,10 +210,41 @@ describe('unsure items of several kinds', () => {
 
 describe('the sentence', () => {
   const zones = zonesOf(guessTable(questionE))
-  it('says where the advice flips, in stretches that leave no gap', () => {
+  it('gives away at most two hundredths anywhere, in stretches that leave no gap and never say the same twice', () => {
+    const random = randomFrom(21)
+    for (let paper = 0; paper < 40; paper++) {
+      const items = 10 + Math.floor(random() * 40)
+      const table = guessTable({
+        ...questionE,
+        items,
+        sure: 0.8 + 0.2 * random(),
+        unsure: 0.2 + 0.4 * random(),
+        perWrong: random() < 0.5 ? 1 / 3 : 0.25,
+        worth: reaching(Math.round(items * random())),
+      })
+      const told = zonesOf(table)
+      expect(told[0]!.from).toBe(0)
+      expect(told[told.length - 1]!.to).toBe(items - 1)
+      told.forEach(({ from, to, advice, some }, at) => {
+        if (at) expect([told[at - 1]!.to, told[at - 1]!.advice === advice]).toEqual([from - 1, false])
+        for (let safe = from; safe <= to; safe++) {
+          const cell = safe * table.size + items - safe
+          const [best, none, all] = [table.odds[cell]!, table.none[cell]!, table.all[cell]!]
+          const given = {
+            answer: best - all,
+            leave: best - none,
+            some: some && table.best[cell]! >= some.least && table.best[cell]! <= some.most ? 0 : 1,
+          }
+          const away = advice ? given[advice] : Math.max(given.answer, given.leave)
+          expect(away).toBeLessThan(2 * worthSaying)
+        }
+      })
+    }
+  })
+  it('says where the advice flips', () => {
     const sentence = sentenceOf(zones, 3, 60)
     expect(sentence).toBe(
-      'With three options left: up to 35 safe answers, answer them all; from 36 to 48 safe answers, answer some: 22 down to 2; from 49 safe answers on, leave them blank.',
+      'With three options left on all the rest: up to 37 safe answers, answer them all; from 38 to 48 safe answers, answer some: 20 down to 2; from 49 safe answers on, leave them blank.',
     )
   })
   it('says so when it makes no difference', () => {

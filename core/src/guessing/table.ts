@@ -98,8 +98,8 @@ export function adviceAt(
   return 'some'
 }
 
-/** In a sentence, half a hundredth is not worth a clause. */
-const worthSaying = 0.005
+/** In a sentence, a hundredth of the chance is not worth a word, and never more than two are given away. */
+export const worthSaying = 0.01
 
 /** A run of numbers of safe answers with the same advice, everything else being unsure. */
 export interface Zone {
@@ -112,27 +112,56 @@ export interface Zone {
   odds: [number, number]
 }
 
-/** How the advice changes with the number of safe answers, all others being unsure. */
+const sayings: (Advice | undefined)[] = ['answer', 'leave', undefined, 'some']
+/** What a cell of "some" weighs where all or none is as good, and an end where it makes no difference, against a clause. */
+const needless = 0.3
+const silence = 0.9
+
+/**
+ * How the advice changes with the number of safe answers, all others being unsure: the shortest telling with which nobody
+ * gives away more than twice `worthSaying` of the chance anywhere, and over `worthSaying` only to spare clauses. Worked out from the last number of safe answers back, by the
+ * weight of what is still to be told.
+ */
 export function zonesOf(table: GuessTable): Zone[] {
+  const last = table.size - 2
+  const cell = (safe: number) => safe * table.size + (table.size - 1 - safe)
+  const costs = (safe: number): number[] => {
+    const [odds, none, all] = [table.odds[cell(safe)]!, table.none[cell(safe)]!, table.all[cell(safe)]!]
+    const given = (away: number) =>
+      away < worthSaying ? 0 : away < 2 * worthSaying ? away / worthSaying - 1 : Infinity
+    const [answer, leave] = [given(odds - all), given(odds - none)]
+    return [answer, leave, answer || leave ? Infinity : 0, answer && leave ? 0 : needless]
+  }
+  const opening = sayings.map((saying) => (saying ? 1 : silence))
+  /** Weight of all from a number of safe answers on, by what is said of it; and what is said of the next. */
+  let weights = costs(last)
+  const next: number[][] = []
+  for (let safe = last - 1; safe >= 0; safe--) {
+    const after = weights.map((weight, saying) => weight + opening[saying]!)
+    const other = after.indexOf(Math.min(...after))
+    next[safe] = weights.map((weight, saying) => (weight <= after[other]! ? saying : other))
+    weights = costs(safe).map((cost, saying) => cost + Math.min(weights[saying]!, after[other]!))
+  }
+  const all = weights.map((weight, saying) => weight + opening[saying]!)
+  let saying = all.indexOf(Math.min(...all))
   const zones: Zone[] = []
-  for (let safe = 0; safe < table.size - 1; safe++) {
-    const unsure = table.size - 1 - safe
-    const cell = safe * table.size + unsure
-    const advice = adviceAt(table, safe, unsure, worthSaying)
-    const best = table.best[cell]!
-    const last = zones[zones.length - 1]
-    if (last && last.advice === advice) {
-      last.to = safe
-      last.odds[1] = table.odds[cell]!
-      if (last.some)
-        last.some = { least: Math.min(last.some.least, best), most: Math.max(last.some.most, best) }
+  for (let safe = 0; safe <= last; saying = next[safe++]?.[saying] ?? saying) {
+    const advice = sayings[saying]
+    const best = table.best[cell(safe)]!
+    const zone = zones[zones.length - 1]
+    const odds = table.odds[cell(safe)]!
+    if (zone && zone.advice === advice) {
+      zone.to = safe
+      zone.odds[1] = odds
+      if (zone.some)
+        zone.some = { least: Math.min(zone.some.least, best), most: Math.max(zone.some.most, best) }
     } else
       zones.push({
         from: safe,
         to: safe,
         advice,
         ...(advice === 'some' && { some: { least: best, most: best } }),
-        odds: [table.odds[cell]!, table.odds[cell]!],
+        odds: [odds, odds],
       })
   }
   return zones
@@ -162,59 +191,26 @@ const gainWords = (gain: number): string =>
       : 'brings nothing and costs nothing'
 
 /**
- * The advice as one sentence to remember, for items with `left` options left. Numbers of safe answers at which it makes
- * no difference are passed over; stretches of one or two inside another are not worth remembering. `gain` is what an answer
+ * The advice as one sentence to remember, for items with `left` options left and all others unsure. `gain` is what an answer
  * brings on average, for a score that is out of reach.
  */
 export function sentenceOf(zones: Zone[], left: number, items: number, gain = 0): string {
-  const told = joined(
-    zones.filter(({ advice }) => advice !== undefined),
-    items - 1,
-  )
   const options = `With ${countWords(left)} options left`
-  if (!told.length) {
+  if (zones.every(({ advice }) => advice === undefined)) {
     const reached = zones.some(({ odds }) => odds[1] > 0.5)
     return reached
       ? `${options}: the score is reached whatever you do with the unsure ones.`
       : `${options}: the score is out of reach, whatever you do; on average an answer ${gainWords(gain)}.`
   }
   const saying = ({ advice, some }: Zone) =>
-    advice === 'answer'
-      ? 'answer them all'
-      : advice === 'leave'
-        ? 'leave them blank'
-        : some!.least === some!.most
-          ? `answer ${some!.least} of them`
-          : `answer some: ${some!.most} down to ${some!.least}`
-  return `${options}: ${told.map((zone) => `${spanWords(zone, items - 1)}, ${saying(zone)}`).join('; ')}.`
-}
-
-/**
- * Zones for a sentence: where it makes no difference the advice beside it holds, and stretches of one or two between two
- * alike are taken into them.
- */
-function joined(zones: Zone[], last: number): Zone[] {
-  const kept: Zone[] = []
-  for (const [at, zone] of zones.entries()) {
-    const before = kept[kept.length - 1]
-    const next = zones[at + 1]
-    const short = zone.to - zone.from < 2 && before && next && before.advice === next.advice
-    if (before && (short || before.advice === zone.advice)) {
-      before.to = zone.to
-      before.odds = [before.odds[0], zone.odds[1]]
-      if (before.some && zone.some)
-        before.some = {
-          least: Math.min(before.some.least, zone.some.least),
-          most: Math.max(before.some.most, zone.some.most),
-        }
-    } else {
-      if (before) before.to = zone.from - 1
-      kept.push({ ...zone, odds: [...zone.odds] })
-    }
-  }
-  if (kept.length) {
-    kept[0]!.from = 0
-    kept[kept.length - 1]!.to = last
-  }
-  return kept
+    advice === undefined
+      ? 'it makes no difference'
+      : advice === 'answer'
+        ? 'answer them all'
+        : advice === 'leave'
+          ? 'leave them blank'
+          : some!.least === some!.most
+            ? `answer ${some!.least} of them`
+            : `answer some: ${some!.most} down to ${some!.least}`
+  return `${options} on all the rest: ${zones.map((zone) => `${spanWords(zone, items - 1)}, ${saying(zone)}`).join('; ')}.`
 }
