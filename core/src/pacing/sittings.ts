@@ -1,18 +1,20 @@
-import { exp } from '../exact/functions'
-import { normalCdf } from '../forecast/normal'
+import {
+  allTicks,
+  bins,
+  type Draws,
+  drawsOf,
+  hash,
+  imul,
+  levelsOf,
+  type SatClass,
+  solvingTicks,
+  stride32,
+  tick,
+  ticks,
+} from './draws'
 import { markSeconds } from './leave'
-import type { Solving } from './solving'
 
-/** How items of one class go and count in a simulated sitting. */
-export interface SatClass extends Solving {
-  marks: number
-  wrong: number
-  blank: number
-  /** Chance that a guess is right; 0 where a blank is left instead. */
-  guess: number
-  /** `p` at each level of knowledge; just `p` when absent. */
-  levels?: number[]
-}
+export type { SatClass } from './draws'
 
 /** A run of items that is worked through by itself: a section, or one stage of an adaptive one. */
 export interface Leg {
@@ -47,40 +49,8 @@ export interface Approach {
 export const returnSeconds = 8
 /** Seconds to fill in an answer, unread, when time runs out. */
 const fillSeconds = 2
-/** A draw's first 11 bits choose one of so many equally likely times; the bits after them decide at the edge of p. */
-const bins = 2048
-const lowBits = 21
-/** Times are whole ticks inside the simulation: 64 to a second. */
-const tick = 64
-/** Longer than any stay, and short enough to be added to. */
-const never = 1 << 29
-const stride32 = 0x6d2b79f5
 const markTicks = markSeconds * tick
 const returnTicks = returnSeconds * tick
-
-/** Bound once: looked up on the global object, it is slow in some hosts (Node's vm contexts, where the tests run). */
-const { imul } = Math
-
-let quantiles: Float64Array | undefined
-/** Normal quantiles at the middles of equally likely bins, by Newton's method from one to the next. */
-function normalBins(): Float64Array {
-  if (quantiles) return quantiles
-  quantiles = new Float64Array(bins)
-  let z = 0
-  for (let bin = bins / 2; bin < bins; bin++) {
-    const wanted = (bin + 0.5) / bins
-    for (let step = 0; step < 6; step++) {
-      const density = exp((-z * z) / 2) / Math.sqrt(2 * Math.PI)
-      z += (wanted - normalCdf(z)) / density
-    }
-    quantiles[bin] = z
-    quantiles[bins - 1 - bin] = -z
-  }
-  return quantiles
-}
-
-const ticks = (seconds: number): number => Math.min(never, Math.round(seconds * tick))
-const allTicks = (seconds: number[]): Int32Array => Int32Array.from(seconds, ticks)
 
 /** A leg with its times in ticks. */
 interface Prepared {
@@ -186,7 +156,10 @@ export interface Outcome {
  */
 const together = 128
 
-/** The sittings of one block, a bench of each level of knowledge; what a seat holds moves when a sitting before it runs out of time. */
+/**
+ * The sittings of one block, a bench of each level of knowledge. What a seat holds moves when a sitting before it runs out of
+ * time.
+ */
 interface Room {
   /** By sitting of the block: its number, place in the random sequence, and level of knowledge. */
   number: Int32Array
@@ -267,19 +240,6 @@ function roomFor(width: number, size: number): Room {
       listed: bench.subarray(2 * together, 3 * together),
     },
   }
-}
-
-/** The 32-bit hash of one counter: uniform over all of them, with a sign, as the processor has them. */
-function hash(counter: number): number {
-  let mixed = imul(counter ^ (counter >>> 15), 1 | counter)
-  mixed = (mixed + imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed
-  return mixed ^ (mixed >>> 14)
-}
-
-/** Ticks in which an item is solved, of a draw; at the edge of p the low bits decide whether it can be. */
-function solvingTicks({ table, edge, within }: Draws, kind: number, u: number): number {
-  const bin = u >>> lowBits
-  return bin !== edge[kind]! || (u & ((1 << lowBits) - 1)) < within[kind]! ? table[kind * bins + bin]! : never
 }
 
 /**
@@ -515,46 +475,6 @@ function sit(desk: Desk, leg: Prepared, which: 0 | 1, sittings: Int32Array): voi
   }
   firstLook(desk, leg, sittings)
   for (const sitting of sittings) finish(desk, leg, which, sitting)
-}
-
-interface Draws {
-  table: Int32Array
-  edge: Int32Array
-  within: Int32Array
-}
-const levelsOf = (classes: SatClass[]): number =>
-  Math.max(1, ...classes.map((own) => own.levels?.length ?? 1))
-/** Tables of the classes met last: a search sits the same paper hundreds of times. */
-const kept = new WeakMap<SatClass[], Draws>()
-
-/** Solving times by level, class and draw. */
-function drawsOf(classes: SatClass[]): Draws {
-  const found = kept.get(classes)
-  if (found) return found
-  const kinds = classes.length
-  const levels = levelsOf(classes)
-  const z = normalBins()
-  const table = new Int32Array(levels * kinds * bins).fill(never)
-  const edge = new Int32Array(levels * kinds)
-  const within = new Int32Array(levels * kinds)
-  for (let level = 0; level < levels; level++)
-    classes.forEach((own, kind) => {
-      const p = (own.levels?.[level] ?? own.p) * bins
-      const place = level * kinds + kind
-      const solvable = Math.min(bins, Math.ceil(p))
-      edge[place] = Math.floor(p)
-      within[place] = Math.round((p - Math.floor(p)) * (1 << lowBits))
-      // The solvable part of the draws, in equal steps of its own distribution.
-      for (let bin = 0; bin < solvable; bin++) {
-        const middle = ((bin + Math.min(bin + 1, p)) / 2 / p) * bins - 0.5
-        const low = Math.min(bins - 1, Math.max(0, Math.floor(middle)))
-        const high = Math.min(bins - 1, low + 1)
-        const quantile = z[low]! + (z[high]! - z[low]!) * Math.max(0, middle - low)
-        table[place * bins + bin] = ticks(own.median * exp(own.s * quantile))
-      }
-    })
-  kept.set(classes, { table, edge, within })
-  return { table, edge, within }
 }
 
 /**

@@ -40,11 +40,10 @@ const dark = {
 
 const nonce = document.querySelector('meta[name="csp-nonce"]')?.getAttribute('content') ?? undefined
 const kept = localStorage.getItem('climber.theme')
-const prefersDark = matchMedia('(prefers-color-scheme: dark)').matches
 
 export const vuetify = createVuetify({
   icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
-  theme: { cspNonce: nonce, defaultTheme: kept ?? (prefersDark ? 'dark' : 'light'), themes: { light, dark } },
+  theme: { cspNonce: nonce, defaultTheme: kept ?? 'system', themes: { light, dark } },
   defaults: {
     global: { ripple: false },
     VBtn: { variant: 'outlined', rounded: '0', elevation: 0, size: 'small', class: 'act' },
