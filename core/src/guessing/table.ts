@@ -211,6 +211,6 @@ export function sentenceOf(zones: Zone[], left: number, items: number, gain = 0)
           ? 'leave them blank'
           : some!.least === some!.most
             ? `answer ${some!.least} of them`
-            : `answer some: ${some!.most} down to ${some!.least}`
+            : `answer some: ${some!.most} down to ${some!.least || 'none'}`
   return `${options} on all the rest: ${zones.map((zone) => `${spanWords(zone, items - 1)}, ${saying(zone)}`).join('; ')}.`
 }

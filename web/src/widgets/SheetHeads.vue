@@ -78,7 +78,10 @@ defineEmits<{ tab: [id: string]; view: [id: V] }>()
   }
   .views {
     margin: 0;
-    overflow-x: auto;
+    flex-wrap: wrap;
+  }
+  .views :slotted(a) {
+    margin-left: 0;
   }
   .views .chip {
     min-height: 38px;
