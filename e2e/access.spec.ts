@@ -125,7 +125,7 @@ for (const scheme of ['light', 'dark'] as const)
     // What the dark theme can change is colour alone.
     const rules = scheme === 'dark' ? ['color-contrast'] : undefined
     test('finds nothing on any screen', async ({ page }) => {
-      test.setTimeout(900_000)
+      test.setTimeout(1_800_000)
       await page.goto(`${at('DEMO')}/sign-in`)
       await page.getByRole('heading', { name: 'Sign in' }).waitFor()
       expect(await violations(page, rules), 'sign-in').toEqual([])

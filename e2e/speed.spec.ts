@@ -3,6 +3,7 @@ import { expect, test } from '@playwright/test'
 import { type Candidate } from '@climber/contract'
 import { analyse, type CandidateRecord, previewPlan } from '@climber/core'
 import { parts } from '@climber/contract'
+import { allowed } from '../core/test/machine'
 import { at, enterDemo, openDemo } from './steps'
 import { now } from './servers'
 
@@ -46,7 +47,7 @@ test('a changed field moves the verdict within a tenth of a second', async ({ pa
   console.log(
     `verdict after a changed field: median ${sorted[4]!.toFixed(0)} ms, most ${sorted[8]!.toFixed(0)} ms`,
   )
-  expect(sorted[4]).toBeLessThan(100)
+  expect(sorted[4]).toBeLessThan(allowed(100))
 })
 
 test('a lever moved on Gap moves the whole verdict within 100 ms', async ({ page }) => {
@@ -85,7 +86,7 @@ test('a lever moved on Gap moves the whole verdict within 100 ms', async ({ page
   }
   const sorted = waits.sort((a, b) => a - b)
   console.log(`lever to verdict: median ${sorted[3]!.toFixed(0)} ms, most ${sorted[6]!.toFixed(0)} ms`)
-  expect(sorted[3]).toBeLessThan(100)
+  expect(sorted[3]).toBeLessThan(allowed(100))
 })
 
 test('the worker in the browser and the core in Node give the same answer to the digit', async ({ page }) => {
@@ -185,7 +186,7 @@ test('while 100 000 sittings are simulated the page stays responsive: no task ov
     console.log(`7 ways x 100 000 sittings of 40 items: ${Math.round(took)} ms; longest task ${longest} ms`)
     await expect(page.getByTestId('approaches').locator('tbody tr')).toHaveCount(7)
   } while (tries.at(-1)! > 50 && tries.length < 3)
-  expect(Math.min(...tries)).toBeLessThanOrEqual(50)
+  expect(Math.min(...tries)).toBeLessThanOrEqual(allowed(50))
 })
 
 test('the table of guessing moves with its question within a tenth of a second', async ({ page }) => {
@@ -212,5 +213,5 @@ test('the table of guessing moves with its question within a tenth of a second',
     )
   const sorted = waits.sort((a, b) => a - b)
   console.log(`options left to sentence: median ${sorted[2]!.toFixed(0)} ms`)
-  expect(sorted[2]).toBeLessThan(100)
+  expect(sorted[2]).toBeLessThan(allowed(100))
 })

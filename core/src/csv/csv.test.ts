@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
 import fc from 'fast-check'
 import { ClimberFile, ExamFormat, type ItemResponse } from '@climber/contract'
+import { allowed } from '../../test/machine'
 import { gardenExam } from '../../test/fixture'
 import {
   countResponses,
@@ -314,9 +315,10 @@ describe('item responses', () => {
     const begun = performance.now()
     let heard = 0
     const read = readResponses(text, huge, undefined, () => (heard += 1))
+    const took = performance.now() - begun
     expect(read.problems).toEqual([])
     expect(read.responses).toHaveLength(50_000)
     expect(heard).toBeGreaterThan(5)
-    expect(performance.now() - begun).toBeLessThan(2000)
+    expect(took).toBeLessThan(allowed(2000))
   })
 })
