@@ -1,5 +1,5 @@
 import { exp } from '../exact/functions'
-import { normalCdf } from '../forecast/normal'
+import { normalQuantile } from '../forecast/normal'
 import type { Solving } from './solving'
 
 /** How items of one class go and count in a simulated sitting. */
@@ -42,17 +42,12 @@ export function solvingTicks({ table, edge, within }: Draws, kind: number, u: nu
 }
 
 let quantiles: Float64Array | undefined
-/** Normal quantiles at the middles of equally likely bins, by Newton's method from one to the next. */
+/** Normal quantiles at the middles of equally likely bins; the lower half mirrors the upper. */
 function normalBins(): Float64Array {
   if (quantiles) return quantiles
   quantiles = new Float64Array(bins)
-  let z = 0
   for (let bin = bins / 2; bin < bins; bin++) {
-    const wanted = (bin + 0.5) / bins
-    for (let step = 0; step < 6; step++) {
-      const density = exp((-z * z) / 2) / Math.sqrt(2 * Math.PI)
-      z += (wanted - normalCdf(z)) / density
-    }
+    const z = normalQuantile((bin + 0.5) / bins)
     quantiles[bin] = z
     quantiles[bins - 1 - bin] = -z
   }

@@ -487,7 +487,6 @@ export function sitMany(paper: Paper, approach: Approach, sittings: number, seed
   const { classes } = paper
   const kinds = classes.length
   const levels = levelsOf(classes)
-  const { table, edge, within } = drawsOf(classes)
   const marks = Float64Array.from(classes, (own) => own.marks)
   const wrong = Float64Array.from(classes, (own) => own.wrong)
   const blank = Float64Array.from(classes, (own) => own.blank)
@@ -512,9 +511,7 @@ export function sitMany(paper: Paper, approach: Approach, sittings: number, seed
     levels,
     kinds,
     items: first.n + Math.max(0, ...second.map(({ n }) => n)),
-    table,
-    edge,
-    within,
+    ...drawsOf(classes),
     marks,
     wrong,
     blank,
