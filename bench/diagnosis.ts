@@ -1,6 +1,6 @@
 import { type Counts, ExamFormat, parts } from '@climber/contract'
 import { allocate, diagnose, posterior, readResponses, tellingQuestions, writeResponses } from '@climber/core'
-import { randomFrom } from '../core/src/plan/random'
+import { randomFrom } from '../core/src/exact/random'
 import { median, table } from './table'
 
 const random = randomFrom(23)
@@ -74,6 +74,7 @@ const exam = ExamFormat.parse({
   topics: topicsOf(6),
   composite: { kind: 'sum' },
 })
+const noRatings = parts.ratings.parse({})
 /** Whole candidates: the section's mean from its prior, topics about it, every item answered. */
 for (const [name, byTopic] of [
   ['whole candidate, counted by topic', true],
@@ -85,13 +86,11 @@ for (const [name, byTopic] of [
     const known = exam.topics.map(() => beta(centre))
     const counts = known.map((k) => answers(k, 10, 4))
     const sum = counts.reduce((a, b) => ({ ...a, right: a.right + b.right, wrong: a.wrong + b.wrong }))
-    const found = diagnose(
-      exam,
-      parts.diagnosis.parse({
-        sections: { 's-items': sum },
-        topics: byTopic ? Object.fromEntries(counts.map((own, at) => [`t${at}`, { counts: own }])) : {},
-      }),
-    )
+    const counted = {
+      groups: { 's-items': sum },
+      topics: byTopic ? Object.fromEntries(counts.map((own, at) => [`t${at}`, own])) : {},
+    }
+    const found = diagnose(exam, [{ kind: 'diagnostic', counts: counted }], noRatings)
     found.topics.forEach(({ low, high }, at) => known[at]! >= low && known[at]! <= high && topicsIn++)
     const whole = known.reduce((a, b) => a + b, 0) / known.length
     const [section] = found.sections
@@ -122,7 +121,7 @@ const many = Array.from({ length: 400 }, () => ({
   tau: 1 + 30 * random(),
 }))
 const wide = ExamFormat.parse({ ...exam, topics: topicsOf(400) })
-const state = diagnose(wide, parts.diagnosis.parse({}))
+const state = diagnose(wide, [], noRatings)
 const huge = ExamFormat.parse({
   ...exam,
   sections: [
@@ -144,7 +143,7 @@ table(
   ['work', 'ms', 'wanted'],
   [
     ['allocation of 300 h over 400 topics', time(() => void allocate(many, 300)), '5'],
-    ['diagnosis of 400 topics', time(() => void diagnose(wide, parts.diagnosis.parse({}))), ''],
+    ['diagnosis of 400 topics', time(() => void diagnose(wide, [], noRatings)), ''],
     [
       'ten most telling questions of 400 topics',
       time(

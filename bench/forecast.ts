@@ -1,5 +1,5 @@
 import { allocate, forecast, type ForecastModel, posterior } from '@climber/core'
-import { randomFrom } from '../core/src/plan/random'
+import { randomFrom } from '../core/src/exact/random'
 import { table } from './table'
 
 // Calibration: over candidates drawn from the model, how often the stated 80% range holds the outcome.

@@ -1,15 +1,15 @@
 import { readFileSync } from 'node:fs'
 import path from 'node:path'
-import { ClimberFile, type ExamFormat, parts, type PlanSession } from '@climber/contract'
 import {
-  assess,
-  type Assessment,
   type CandidateRecord,
-  dateOf,
-  dayNumber,
-  makePlan,
-  planInput,
-} from '@climber/core'
+  ClimberFile,
+  type Counts,
+  diagnosticId,
+  type ExamFormat,
+  type PlanSession,
+  recordFrom,
+} from '@climber/contract'
+import { assess, type Assessment, dateOf, dayNumber, makePlan, planInput, topicsOf } from '@climber/core'
 import { numbers } from './shared/numbers'
 import { table } from './table'
 
@@ -43,50 +43,47 @@ function candidate(seed: number): CandidateRecord {
   const days = 35 + Math.floor(random() * 110)
   const ratings = ['weak', 'fair', 'strong', 'not-covered'] as const
   const evenings = 2 + Math.floor(random() * 4)
-  return {
-    exam: {
-      ...exam,
-      sittings: [{ id: 'only', date: dateOf(first + days), start: exam.sittings[0]?.start ?? '09:30' }],
+  const sitting = { id: 'only', date: dateOf(first + days), start: exam.sittings[0]?.start ?? '09:30' }
+  const groups = Object.fromEntries(
+    exam.sections.flatMap((section) =>
+      section.groups.map((group): [string, Counts] => {
+        const right = Math.round(group.items * (0.3 + 0.35 * random()))
+        const blank = Math.floor((group.items - right) * 0.3)
+        const none = { right: 0, wrong: 0, blank: 0, notReached: 0 }
+        return [
+          group.id,
+          group.kind === 'written'
+            ? { ...none, marks: Math.round(group.items * group.perRight * (0.3 + 0.3 * random())) }
+            : { ...none, right, wrong: group.items - right - blank, blank },
+        ]
+      }),
+    ),
+  )
+  return recordFrom({
+    exam: { ...exam, sittings: [sitting] },
+    parts: {
+      availability: {
+        windows: [
+          ...[1, 2, 3, 4, 5].slice(0, evenings).map((weekday) => ({ weekday, from: '18:00', to: '20:30' })),
+          { weekday: 6, from: '09:00', to: '14:30' },
+        ],
+      },
+      ratings: {
+        topics: Object.fromEntries(
+          exam.topics.flatMap(({ id }) => (random() < 0.5 ? [[id, ratings[Math.floor(random() * 4)]]] : [])),
+        ),
+      },
     },
-    availability: parts.availability.parse({
-      windows: [
-        ...[1, 2, 3, 4, 5].slice(0, evenings).map((weekday) => ({ weekday, from: '18:00', to: '20:30' })),
-        { weekday: 6, from: '09:00', to: '14:30' },
-      ],
-    }),
-    diagnosis: parts.diagnosis.parse({
-      date: dateOf(first - 2),
-      sections: Object.fromEntries(
-        exam.sections.flatMap(({ groups }) =>
-          groups.map((group) => {
-            const right = Math.round(group.items * (0.3 + 0.35 * random()))
-            const blank = Math.floor((group.items - right) * 0.3)
-            return [
-              group.id,
-              group.kind === 'written'
-                ? {
-                    right: 0,
-                    wrong: 0,
-                    blank: 0,
-                    marks: Math.round(group.items * group.perRight * (0.3 + 0.3 * random())),
-                  }
-                : { right, wrong: group.items - right - blank, blank },
-            ]
-          }),
-        ),
-      ),
-      topics: Object.fromEntries(
-        exam.topics.flatMap(({ id }) =>
-          random() < 0.5 ? [[id, { rating: ratings[Math.floor(random() * 4)] }]] : [],
-        ),
-      ),
-    }),
-    target: {},
-    settings: parts.settings.parse({}),
-    pacing: parts.pacing.parse({}),
-    examDay: parts.examDay.parse({}),
-    tests: [],
-  }
+    attempts: [
+      {
+        id: diagnosticId,
+        kind: 'diagnostic',
+        date: dateOf(first - 2),
+        seen: false,
+        counts: { groups, topics: {} },
+      },
+    ],
+  })
 }
 
 interface Event {
@@ -113,7 +110,7 @@ const asPlanned: Way = (slots, { record }) => {
     day: dayOf(slot),
     minutes: slot.minutes,
     kind: kindOf(slot),
-    topics: slot.topics.map((id) => place.get(id)!),
+    topics: topicsOf(slot).map((id) => place.get(id)!),
   }))
 }
 /** The slots as they are, tests and reviews where they are, study by another choice of topic. */

@@ -1,4 +1,4 @@
-import { analyse, checkPlan, makePlan, type PlanInput } from '@climber/core'
+import { overview, checkPlan, makePlan, type PlanInput } from '@climber/core'
 import { inputsOf } from '../core/test/arbitrary'
 import { candidate, time, today } from './shared/candidate'
 import { table } from './table'
@@ -46,8 +46,8 @@ table(
   ['work', 'ms'],
   [
     [
-      'analyse (verdict, levers, outlook, odds)',
-      time(() => analyse(record, { date: today, minute: 420 })).toFixed(1),
+      'overview (verdict, levers, outlook, odds)',
+      time(() => overview(record, { date: today, minute: 420 })).toFixed(1),
     ],
   ],
 )

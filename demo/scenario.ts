@@ -1,17 +1,17 @@
 import {
+  type Attempt,
   type ClimberFile,
   type Commitments,
+  diagnosticId,
   type ExamFormat,
   type ItemResponse,
   type Materials,
-  parts,
   type PlanSession,
-  type PracticeTest,
+  recordFrom,
 } from '@climber/contract'
 import {
   assess,
   blindGuess,
-  type CandidateRecord,
   dateOf,
   dayNumber,
   itemsOf,
@@ -134,7 +134,7 @@ function story(seed: number): () => number {
   }
 }
 
-function countsOn(exam: ExamFormat, known: number[], random: () => number): PracticeTest['counts'] {
+function countsOn(exam: ExamFormat, known: number[], random: () => number): Attempt['counts']['groups'] {
   return Object.fromEntries(
     exam.sections.flatMap((section) =>
       section.groups.map((group) => {
@@ -177,7 +177,11 @@ type Told = 'right' | 'lucky' | 'wrong' | 'blank'
  * Item by item what comes to `counts`: answers, seconds and how sure the candidate was. Known items go fast, wrong ones
  * drag on, some far too long; what was not reached stands at the end of its section.
  */
-function answersTo(exam: ExamFormat, counts: PracticeTest['counts'], random: () => number): ItemResponse[] {
+function answersTo(
+  exam: ExamFormat,
+  counts: Attempt['counts']['groups'],
+  random: () => number,
+): ItemResponse[] {
   const responses: ItemResponse[] = []
   for (const section of exam.sections) {
     const own: (Omit<ItemResponse, 'item'> & { told: Told | 'unreached' })[] = []
@@ -258,36 +262,44 @@ const commitmentsOf = (busy: NonNullable<Life['busy']>, began: string): Commitme
 function live(life: Life, exam: ExamFormat, today: string, place: number): ClimberFile {
   const random = story(7001 + place * 101)
   const began = dateOf(dayNumber(today) - life.began)
-  const record: CandidateRecord = {
+  const record = recordFrom({
     exam,
-    availability: parts.availability.parse({
-      windows: life.windows.flatMap(([weekdays, from, to]) =>
-        weekdays.map((weekday) => ({ weekday, from, to })),
-      ),
-    }),
-    diagnosis: parts.diagnosis.parse({
-      date: began,
-      sections: Object.fromEntries(
-        Object.entries(life.diagnostic).map(([id, [right, wrong, blank, notReached = 0]]) => [
-          `${id}-items`,
-          { right, wrong, blank, notReached },
-        ]),
-      ),
-      topics: Object.fromEntries(Object.entries(life.ratings).map(([id, rating]) => [id, { rating }])),
-    }),
-    target: parts.target.parse({ scaled: life.target, sitting: life.sitting }),
-    settings: parts.settings.parse({}),
-    pacing: parts.pacing.parse({
-      sections: { signals: { reserveMinutes: 3 }, streams: { reserveMinutes: 4 } },
-    }),
-    examDay: parts.examDay.parse({ travelMinutes: 40 }),
-    ...(life.shelf && { materials: parts.materials.parse({ items: life.shelf }) }),
-    ...(life.busy && { commitments: commitmentsOf(life.busy, began) }),
-    tests: [],
-  }
+    parts: {
+      candidate: { name: life.name, note: life.note },
+      availability: {
+        windows: life.windows.flatMap(([weekdays, from, to]) =>
+          weekdays.map((weekday) => ({ weekday, from, to })),
+        ),
+      },
+      ratings: { topics: life.ratings },
+      target: { scaled: life.target, sitting: life.sitting },
+      pacing: { sections: { signals: { reserveMinutes: 3 }, streams: { reserveMinutes: 4 } } },
+      examDay: { travelMinutes: 40 },
+      ...(life.shelf && { materials: { items: life.shelf } }),
+      ...(life.busy && { commitments: commitmentsOf(life.busy, began) }),
+    },
+    attempts: [
+      {
+        id: diagnosticId,
+        kind: 'diagnostic',
+        date: began,
+        seen: false,
+        counts: {
+          groups: Object.fromEntries(
+            Object.entries(life.diagnostic).map(([id, [right, wrong, blank, notReached = 0]]) => [
+              `${id}-items`,
+              { right, wrong, blank, notReached },
+            ]),
+          ),
+          topics: {},
+        },
+      },
+    ],
+  })
   const start = assess(record, { date: began, minute: 6 * 60 })
   const plan = makePlan(planInput(start, start.sitting!, 1))
   const sessions: PlanSession[] = []
+  const attempts: Attempt[] = [...record.attempts]
   for (const session of plan.sessions) {
     if (session.date >= today) {
       sessions.push(session)
@@ -311,31 +323,34 @@ function live(life: Life, exam: ExamFormat, today: string, place: number): Climb
       (k, at) => start.landscape.topics[at]!.known + (k - start.landscape.topics[at]!.known) * life.takes,
     )
     const counts = countsOn(exam, taken, random)
-    record.tests.push({
-      id: `5f0c9a00-0000-4000-8000-${String(place).padStart(4, '0')}${String(record.tests.length + 1).padStart(8, '0')}`,
+    const number = String(attempts.length).padStart(8, '0')
+    attempts.push({
+      id: `5f0c9a00-0000-4000-8000-${String(place).padStart(4, '0')}${number}`,
+      kind: 'practice',
       date: session.date,
       form: session.form,
-      source: exam.forms.find(({ id }) => id === session.form)!.source,
+      session: session.id,
       seen: session.seen,
-      counts,
-      responses: answersTo(exam, counts, story(9001 + place * 101 + record.tests.length)),
-      note: '',
+      counts: { groups: counts, topics: {} },
+      items: answersTo(exam, counts, story(9001 + place * 101 + attempts.length - 1)),
     })
   }
+  const { candidate, availability, materials, ratings, target, settings, pacing, examDay, commitments } =
+    record
   return {
-    climber: 1,
+    climber: 2,
     exam,
-    candidate: { name: life.name, note: life.note },
-    availability: record.availability,
-    diagnosis: record.diagnosis,
-    target: record.target,
-    settings: record.settings,
-    pacing: record.pacing,
+    candidate,
+    availability,
+    ...(life.shelf && { materials }),
+    ratings,
+    target,
+    settings,
+    pacing,
+    examDay,
+    ...(life.busy && { commitments }),
     plan: { ...plan, sessions },
-    tests: record.tests,
-    examDay: record.examDay,
-    ...(record.materials && { materials: record.materials }),
-    ...(record.commitments && { commitments: record.commitments }),
+    attempts,
   }
 }
 

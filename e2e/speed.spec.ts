@@ -1,8 +1,7 @@
 import { gzipSync } from 'node:zlib'
 import { expect, test } from '@playwright/test'
-import { type Candidate } from '@climber/contract'
-import { analyse, type CandidateRecord, previewPlan } from '@climber/core'
-import { parts } from '@climber/contract'
+import { type Candidate, recordFrom } from '@climber/contract'
+import { overview, previewPlan } from '@climber/core'
 import { allowed } from '../core/test/machine'
 import { at, enterDemo, openDemo } from './steps'
 import { now } from './servers'
@@ -94,18 +93,16 @@ test('the worker in the browser and the core in Node give the same answer to the
   await openDemo(page, 'Idrel Pellowick', 'Scores')
   const id = /\/c\/([^/]+)/.exec(page.url())![1]!
   const candidate = (await (await page.request.get(`${at('DEMO')}/api/candidates/${id}`)).json()) as Candidate
-  const part = (name: keyof typeof parts) => parts[name].parse(candidate.parts[name]?.document ?? {})
-  const record = {
+  const record = recordFrom({
     exam: candidate.exam,
-    availability: part('availability'),
-    diagnosis: part('diagnosis'),
-    target: part('target'),
-    settings: part('settings'),
-    pacing: part('pacing'),
-    examDay: part('examDay'),
-    tests: candidate.tests,
-    plan: candidate.plan!,
-  } as CandidateRecord
+    parts: Object.fromEntries(
+      Object.entries(candidate.parts).map(([part, stored]) => [part, stored?.document]),
+    ),
+    attempts: candidate.attempts,
+    plan: candidate.plan ?? undefined,
+    before: candidate.before,
+    taken: candidate.taken,
+  })
   const moment = { date: now.slice(0, 10), minute: 970 }
   const worker = await page.evaluate(() =>
     performance
@@ -131,11 +128,11 @@ test('the worker in the browser and the core in Node give the same answer to the
             argumentList: args.map((value) => ({ type: 'RAW', value })),
           })
         })
-      return [await ask('analyse', [sent, when]), await ask('previewPlan', [sent, when, 5])]
+      return [await ask('overview', [sent, when]), await ask('previewPlan', [sent, when, 5])]
     },
-    { address: worker, record: JSON.parse(JSON.stringify(record)) as CandidateRecord, moment },
+    { address: worker, record: JSON.parse(JSON.stringify(record)) as typeof record, moment },
   )
-  expect(inBrowser[0]).toBe(JSON.stringify(analyse(record, moment)))
+  expect(inBrowser[0]).toBe(JSON.stringify(overview(record, moment)))
   expect(inBrowser[1]).toBe(JSON.stringify(previewPlan(record, moment, 5)))
 })
 

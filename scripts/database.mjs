@@ -92,6 +92,8 @@ export async function startDatabase(folder, { quick = false } = {}) {
       'CREATE DATABASE IF NOT EXISTS climber CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci;',
       `CREATE OR REPLACE USER 'climber'@'127.0.0.1' IDENTIFIED BY '${password}';`,
       "GRANT ALL ON climber.* TO 'climber'@'127.0.0.1';",
+      // Tests that run side by side have a schema each.
+      ...(quick ? ["GRANT ALL ON `climber\\_%`.* TO 'climber'@'127.0.0.1';"] : []),
       `ALTER USER 'root'@'localhost' IDENTIFIED BY '${randomBytes(24).toString('hex')}';`,
     ].join('\n'),
     { mode: 0o600 },

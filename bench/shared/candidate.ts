@@ -23,7 +23,7 @@ export function candidate(weeks: number, count: number) {
     topics,
     sittings: [{ ...gardenExam.sittings[0]!, date: dateOf(dayNumber(today) + weeks * 7) }],
   }
-  return gardenRecord({ exam, diagnosis: { ...gardenRecord().diagnosis, topics: {} } })
+  return gardenRecord({ exam, ratings: {} })
 }
 
 /** Median milliseconds of some runs, the first one left out. */

@@ -1,57 +1,74 @@
 import { z } from 'zod'
-import { parts } from './candidate'
-import {
-  countIssues,
-  diagnosisIssues,
-  type Incoherence,
-  repeatedIds,
-  settingsIssues,
-  targetIssues,
-} from './coherence'
+import { Attempt } from './attempt'
+import { attemptIssues, fileIssues, repeatedIds } from './coherence'
 import { ExamFormat } from './exam'
+import { type PartName, parts, partNames } from './parts'
 import { Plan } from './plan'
-import { PracticeTest } from './practice'
+import { open } from './shared'
+import { pathIn1, upgrade } from './upgrade'
 
-export const climberFileVersion = 1
+export const climberFileVersion = 2
+
+type OptionalParts = { [P in PartName]: z.ZodOptional<(typeof parts)[P]> }
+const optionalParts = Object.fromEntries(
+  partNames.map((part) => [part, (parts[part] as z.ZodType).optional()]),
+) as unknown as OptionalParts
+
+/** What a Climber file of this version holds. docs/climber-file.schema.json is generated from this. */
+export const ClimberFileShape = open({
+  climber: z.literal(climberFileVersion, {
+    error: ({ input }) =>
+      typeof input === 'number' && input > climberFileVersion
+        ? `this file is of version ${input}; this Climber reads version ${climberFileVersion}`
+        : `a Climber file says "climber": ${climberFileVersion}`,
+  }),
+  exam: ExamFormat,
+  ...optionalParts,
+  plan: Plan.optional(),
+  pastPlans: z.array(Plan).max(60).optional().describe('for other sittings, oldest first'),
+  attempts: z.array(Attempt).max(5000).optional(),
+}).superRefine((file, context) => {
+  for (const { path, message } of [
+    ...fileIssues(file.exam, file),
+    ...(file.attempts ?? []).flatMap((attempt, row) =>
+      attemptIssues(file.exam, attempt).map(({ path, message }) => ({
+        path: ['attempts', row, ...path],
+        message,
+      })),
+    ),
+    ...repeatedIds(file.attempts).map(({ path, message }) => ({ path: ['attempts', ...path], message })),
+    ...repeatedIds(file.plan?.sessions).map(({ path, message }) => ({
+      path: ['plan', 'sessions', ...path],
+      message,
+    })),
+  ])
+    context.addIssue({ code: 'custom', path, message })
+})
+
+export type ClimberFile = z.infer<typeof ClimberFileShape>
+
+/** A file as it was read, and as it was written: what was absent there is absent when it goes out again. */
+export interface WrittenFile {
+  file: ClimberFile
+  written: Record<string, unknown>
+}
 
 /**
- * Everything about one candidate, or an exam format alone. Unknown keys are kept; a newer major version is refused.
- * docs/climber-file.schema.json is generated from this.
+ * A Climber file of any version, read as one of this version. Unknown keys are kept, at every depth; a newer major version is
+ * refused. Problems are told at their place in the file as it was read.
  */
-export const ClimberFile = z
-  .looseObject({
-    climber: z.literal(climberFileVersion, {
-      error: ({ input }) =>
-        typeof input === 'number' && input > climberFileVersion
-          ? `this file is of version ${input}; this Climber reads version ${climberFileVersion}`
-          : `a Climber file says "climber": ${climberFileVersion}`,
-    }),
-    exam: ExamFormat,
-    candidate: parts.candidate.optional(),
-    availability: parts.availability.optional(),
-    materials: parts.materials.optional(),
-    diagnosis: parts.diagnosis.optional(),
-    target: parts.target.optional(),
-    settings: parts.settings.optional(),
-    pacing: parts.pacing.optional(),
-    plan: Plan.optional(),
-    tests: z.array(PracticeTest).max(2000).optional(),
-    examDay: parts.examDay.optional(),
-    commitments: parts.commitments.optional(),
-    drills: parts.drills.optional(),
-    guessing: parts.guessing.optional(),
-  })
-  .superRefine((file, context) => {
-    const say = (issues: Incoherence[], path: (string | number)[]) =>
-      issues.forEach((issue) =>
-        context.addIssue({ code: 'custom', path: [...path, ...issue.path], message: issue.message }),
-      )
-    if (file.diagnosis) say(diagnosisIssues(file.exam, file.diagnosis), ['diagnosis'])
-    if (file.settings) say(settingsIssues(file.exam, file.settings), ['settings'])
-    if (file.target) say(targetIssues(file.exam, file.target), ['target'])
-    file.tests?.forEach((test, row) => say(countIssues(file.exam, test.counts), ['tests', row, 'counts']))
-    say(repeatedIds(file.tests), ['tests'])
-    say(repeatedIds(file.plan?.sessions), ['plan', 'sessions'])
-  })
+export const WrittenFile = z.unknown().transform((input, context): WrittenFile => {
+  const { file, came } = upgrade(input)
+  const found = ClimberFileShape.safeParse(file)
+  if (found.success) return { file: found.data, written: file as Record<string, unknown> }
+  for (const { path, message } of found.error.issues)
+    context.addIssue({
+      code: 'custom',
+      message,
+      path: came.length || file !== input ? pathIn1(path as (string | number)[], came) : [...path],
+    })
+  return z.NEVER
+})
 
-export type ClimberFile = z.infer<typeof ClimberFile>
+/** The same, as it is read. */
+export const ClimberFile = WrittenFile.transform(({ file }): ClimberFile => file)

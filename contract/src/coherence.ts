@@ -1,5 +1,9 @@
-import type { Counts, Diagnosis, PartName, Settings, Target } from './candidate'
+import type { Attempt, Counts } from './attempt'
 import { allGroups, type ExamFormat, type ItemGroup } from './exam'
+import type { PartDocument, PartDocuments, PartName } from './parts'
+import type { Ratings } from './ratings'
+import type { Settings } from './settings'
+import type { Target } from './target'
 
 /** Something in one part of a record that does not fit the exam format; `path` within that part. */
 export interface Incoherence {
@@ -46,46 +50,87 @@ export function repeatedIds(list: { id: string }[] = []): Incoherence[] {
   })
 }
 
-export function diagnosisIssues(exam: ExamFormat, diagnosis: Diagnosis): Incoherence[] {
-  const topics = new Set(exam.topics.map(({ id }) => id))
+const late = (date: string | undefined, today: string | undefined): Incoherence[] =>
+  date && today && date > today ? [{ path: ['date'], message: `${date} is still to come` }] : []
+
+/** Names in `ids` that the exam does not have. */
+const unknown = (
+  ids: Iterable<string>,
+  has: { id: string }[],
+  what: string,
+  path: Incoherence['path'],
+): Incoherence[] => {
+  const there = new Set(has.map(({ id }) => id))
+  return [...ids]
+    .filter((id) => !there.has(id))
+    .map((id) => ({ path: [...path, id], message: `the exam has no ${what} ${id}` }))
+}
+
+/**
+ * What of an attempt does not fit the exam. `today` also refuses what is still to come; `whole` asks that a practice test has
+ * the counts of every section and a form that there is, as one that is logged has. A set, a drill, a retest and a single
+ * section are parts: their counts need not add up to a paper.
+ */
+export function attemptIssues(
+  exam: ExamFormat,
+  attempt: Attempt,
+  { today, whole = false }: { today?: string; whole?: boolean } = {},
+): Incoherence[] {
+  const { kind, counts, form, scope } = attempt
+  const paper = kind !== 'set' && kind !== 'drill' && kind !== 'retest'
+  const groups = exam.sections.flatMap(allGroups)
+  const under = (path: Incoherence['path'], issues: Incoherence[]): Incoherence[] =>
+    issues.map((issue) => ({ ...issue, path: [...path, ...issue.path] }))
+  const missing =
+    whole && kind === 'practice' && !scope
+      ? exam.sections.flatMap((section) =>
+          section.groups
+            .filter(({ id }) => !counts.groups[id])
+            .map(({ id }) => ({
+              path: ['counts', 'groups', id],
+              message: `the counts of ${section.title} are missing`,
+            })),
+        )
+      : []
   return [
-    ...countIssues(exam, diagnosis.sections).map(({ path, message }) => ({
-      path: ['sections', ...path],
-      message,
-    })),
-    ...Object.keys(diagnosis.topics)
-      .filter((id) => !topics.has(id))
-      .map((id) => ({ path: ['topics', id], message: `the exam has no topic ${id}` })),
-    ...(diagnosis.form && !exam.forms.some(({ id }) => id === diagnosis.form)
-      ? [{ path: ['form'], message: `the exam has no form ${diagnosis.form}` }]
+    ...late(attempt.date, today),
+    ...(paper
+      ? under(['counts', 'groups'], countIssues(exam, counts.groups))
+      : unknown(Object.keys(counts.groups), groups, 'item group', ['counts', 'groups'])),
+    ...unknown(Object.keys(counts.topics), exam.topics, 'topic', ['counts', 'topics']),
+    ...unknown(Object.keys(counts.sections ?? {}), exam.sections, 'section', ['counts', 'sections']),
+    ...(form && (whole || kind === 'diagnostic') && !exam.forms.some(({ id }) => id === form)
+      ? [{ path: ['form'], message: `the exam has no form ${form}` }]
       : []),
-    ...diagnosis.earlier.flatMap((test, row) => [
-      ...countIssues(exam, test.sections).map(({ path, message }) => ({
-        path: ['earlier', row, 'sections', ...path],
-        message,
-      })),
-      ...Object.keys(test.topics)
-        .filter((id) => !topics.has(id))
-        .map((id) => ({ path: ['earlier', row, 'topics', id], message: `the exam has no topic ${id}` })),
-    ]),
-    ...repeatedIds(diagnosis.earlier).map(({ path, message }) => ({ path: ['earlier', ...path], message })),
+    ...(whole
+      ? [
+          ...unknown(scope?.sections ?? [], exam.sections, 'section', ['scope', 'sections']),
+          ...unknown(scope?.groups ?? [], groups, 'item group', ['scope', 'groups']),
+          ...unknown(scope?.topics ?? [], exam.topics, 'topic', ['scope', 'topics']),
+        ]
+      : []),
+    ...missing,
   ]
 }
 
 export function targetIssues(exam: ExamFormat, target: Target, today?: string): Incoherence[] {
-  const issues: Incoherence[] = []
-  const issue = (path: Incoherence['path'], message: string) => issues.push({ path, message })
-  const sections = new Set(exam.sections.map(({ id }) => id))
-  target.places?.forEach((place, row) =>
-    Object.keys(place.weights ?? {}).forEach((id) => {
-      if (!sections.has(id)) issue(['places', row, 'weights', id], `the exam has no section ${id}`)
-    }),
-  )
   const sitting = exam.sittings.find(({ id }) => id === target.sitting)
-  if (target.sitting && !sitting) issue(['sitting'], `the exam has no sitting ${target.sitting}`)
-  if (sitting && today && sitting.date < today)
-    issue(['sitting'], `the sitting on ${sitting.date} is over; choose one after ${today}`)
-  return issues
+  return [
+    ...(target.places ?? []).flatMap((place, row) =>
+      unknown(Object.keys(place.weights ?? {}), exam.sections, 'section', ['places', row, 'weights']),
+    ),
+    ...(target.sitting && !sitting
+      ? [{ path: ['sitting'], message: `the exam has no sitting ${target.sitting}` }]
+      : []),
+    ...(sitting && today && sitting.date < today
+      ? [
+          {
+            path: ['sitting'],
+            message: `the sitting on ${sitting.date} is over; choose one after ${today}`,
+          },
+        ]
+      : []),
+  ]
 }
 
 export const settingsIssues = (exam: ExamFormat, { accommodation }: Settings): Incoherence[] =>
@@ -93,22 +138,34 @@ export const settingsIssues = (exam: ExamFormat, { accommodation }: Settings): I
     ? [{ path: ['accommodation'], message: `the exam has no accommodation ${accommodation}` }]
     : []
 
-/** What of a part does not fit the exam; `today` also refuses what is over. */
-export function partIssues(
+const ratingsIssues = (exam: ExamFormat, { topics }: Ratings): Incoherence[] =>
+  unknown(Object.keys(topics), exam.topics, 'topic', ['topics'])
+
+type Check<P extends PartName> = (
   exam: ExamFormat,
-  part: PartName,
-  document: unknown,
+  document: PartDocument<P>,
   today?: string,
-): Incoherence[] {
-  if (part === 'target') return targetIssues(exam, document as Target, today)
-  if (part === 'settings') return settingsIssues(exam, document as Settings)
-  if (part !== 'diagnosis') return []
-  const diagnosis = document as Diagnosis
-  const late = (date: string | undefined, path: Incoherence['path']) =>
-    date && today && date > today ? [{ path, message: `${date} is still to come` }] : []
-  return [
-    ...diagnosisIssues(exam, diagnosis),
-    ...late(diagnosis.date, ['date']),
-    ...diagnosis.earlier.flatMap(({ date }, row) => late(date, ['earlier', row, 'date'])),
-  ]
+) => Incoherence[]
+/** What of each part can stand against an exam format; a part that is not here names nothing of it. */
+const checks: { [P in PartName]?: Check<P> } = {
+  target: targetIssues,
+  settings: settingsIssues,
+  ratings: ratingsIssues,
 }
+
+/** What of a part does not fit the exam; `today` also refuses what is over. */
+export const partIssues = <P extends PartName>(
+  exam: ExamFormat,
+  part: P,
+  document: PartDocument<P>,
+  today?: string,
+): Incoherence[] => (checks[part] as Check<P> | undefined)?.(exam, document, today) ?? []
+
+/** The same of all parts that a file has, with the part's name in front of each path. */
+export const fileIssues = (exam: ExamFormat, documents: Partial<PartDocuments>): Incoherence[] =>
+  (Object.keys(checks) as PartName[]).flatMap((part) => {
+    const document = documents[part]
+    return document === undefined
+      ? []
+      : partIssues(exam, part, document).map(({ path, message }) => ({ path: [part, ...path], message }))
+  })

@@ -1,68 +1,63 @@
 import { z } from 'zod'
-import { PlainDate, Slug, TimeOfDay, Title } from './shared'
+import { open, PlainDate, Slug, Source, TimeOfDay, Title } from './shared'
 
 /** What scaled scores are rounded to. */
 const Step = z.number().min(0.001, 'at least 0.001').max(1000, 'at most 1000')
 
 /** Raw to scaled: `[raw, scaled]` points, linear between, clamped at the ends, rounded half up to `step`. */
-export const Conversion = z
-  .object({
-    points: z.array(z.tuple([z.number(), z.number()])).min(2, 'a conversion table needs two points or more'),
-    step: Step.default(1),
+export const Conversion = open({
+  points: z.array(z.tuple([z.number(), z.number()])).min(2, 'a conversion table needs two points or more'),
+  step: Step.default(1),
+}).superRefine(({ points }, context) => {
+  points.forEach(([raw, scaled], row) => {
+    const before = points[row - 1]
+    if (!before) return
+    if (raw <= before[0])
+      context.addIssue({
+        code: 'custom',
+        path: ['points', row, 0],
+        message: `raw scores must rise: ${raw} comes after ${before[0]}`,
+      })
+    if (scaled < before[1])
+      context.addIssue({
+        code: 'custom',
+        path: ['points', row, 1],
+        message: `scaled scores must not fall: ${scaled} comes after ${before[1]}`,
+      })
   })
-  .superRefine(({ points }, context) => {
-    points.forEach(([raw, scaled], row) => {
-      const before = points[row - 1]
-      if (!before) return
-      if (raw <= before[0])
-        context.addIssue({
-          code: 'custom',
-          path: ['points', row, 0],
-          message: `raw scores must rise: ${raw} comes after ${before[0]}`,
-        })
-      if (scaled < before[1])
-        context.addIssue({
-          code: 'custom',
-          path: ['points', row, 1],
-          message: `scaled scores must not fall: ${scaled} comes after ${before[1]}`,
-        })
-    })
-  })
+})
 
 const Difficulty = z.enum(['flat', 'rising'])
 
 /** Items of one kind and one marking in a section, in the paper's order. */
-export const ItemGroup = z
-  .object({
-    id: Slug,
-    kind: z.enum(['choice', 'numeric', 'written']),
-    items: z.number().int().min(1, 'at least one item').max(1000, 'at most 1000 items'),
-    choices: z.number().int().min(2, 'at least two options').max(26, 'at most 26 options').optional(),
-    perRight: z.number().positive('a right answer must earn something').describe('marks each, if written'),
-    perWrong: z.number().min(0).default(0).describe('what a wrong answer costs, as a positive number'),
-    perBlank: z.number().optional().describe('what an item left blank earns; nothing when absent'),
-    difficulty: Difficulty.optional().describe('flat when absent'),
-    set: z
-      .object({ items: z.number().int().min(2).max(100), readingSeconds: z.number().min(0).max(3600) })
-      .optional()
-      .describe('items that share a stimulus, and the time to read it'),
-  })
-  .superRefine((group, context) => {
-    const issue = (field: string, message: string) =>
-      context.addIssue({ code: 'custom', path: [field], message })
-    if (group.kind === 'choice' && !group.choices) issue('choices', 'say how many options a choice item has')
-    if (group.perWrong > group.perRight)
-      issue('perWrong', 'a wrong answer cannot cost more than a right one earns')
-    if (group.kind === 'written' && group.perWrong)
-      issue('perWrong', 'written answers earn marks; a wrong one costs nothing')
-    if (Math.abs(group.perBlank ?? 0) >= group.perRight)
-      issue('perBlank', 'a blank must earn, or cost, less than a right answer earns')
-    if (group.set && group.set.items > group.items)
-      issue('set', `a set of ${group.set.items} does not fit in ${group.items} items`)
-  })
+export const ItemGroup = open({
+  id: Slug,
+  kind: z.enum(['choice', 'numeric', 'written']),
+  items: z.number().int().min(1, 'at least one item').max(1000, 'at most 1000 items'),
+  choices: z.number().int().min(2, 'at least two options').max(26, 'at most 26 options').optional(),
+  perRight: z.number().positive('a right answer must earn something').describe('marks each, if written'),
+  perWrong: z.number().min(0).default(0).describe('what a wrong answer costs, as a positive number'),
+  perBlank: z.number().optional().describe('what an item left blank earns; nothing when absent'),
+  difficulty: Difficulty.optional().describe('flat when absent'),
+  set: open({ items: z.number().int().min(2).max(100), readingSeconds: z.number().min(0).max(3600) })
+    .optional()
+    .describe('items that share a stimulus, and the time to read it'),
+}).superRefine((group, context) => {
+  const issue = (field: string, message: string) =>
+    context.addIssue({ code: 'custom', path: [field], message })
+  if (group.kind === 'choice' && !group.choices) issue('choices', 'say how many options a choice item has')
+  if (group.perWrong > group.perRight)
+    issue('perWrong', 'a wrong answer cannot cost more than a right one earns')
+  if (group.kind === 'written' && group.perWrong)
+    issue('perWrong', 'written answers earn marks; a wrong one costs nothing')
+  if (Math.abs(group.perBlank ?? 0) >= group.perRight)
+    issue('perBlank', 'a blank must earn, or cost, less than a right answer earns')
+  if (group.set && group.set.items > group.items)
+    issue('set', `a set of ${group.set.items} does not fit in ${group.items} items`)
+})
 
 /** A second stage of an adaptive section: who reaches `from` raw marks in the first stage is sent here. */
-export const Stage = z.object({
+export const Stage = open({
   id: Slug,
   title: Title,
   from: z.number().describe('routing score; the first stage listed takes everybody below the others'),
@@ -70,7 +65,7 @@ export const Stage = z.object({
   conversion: Conversion.describe('raw marks of both stages together to scaled'),
 })
 
-export const Section = z.object({
+export const Section = open({
   id: Slug,
   title: Title,
   paper: Title.optional().describe('sections of one name that follow each other are one paper'),
@@ -97,7 +92,7 @@ export const Section = z.object({
     .describe('minutes; between two papers, the gap between them'),
 })
 
-export const Topic = z.object({
+export const Topic = open({
   id: Slug,
   title: Title,
   section: Slug,
@@ -108,49 +103,47 @@ export const Topic = z.object({
 })
 
 /** A book and which of its pages teach which topics; chapters may overlap, and topics stand in several. */
-export const Book = z.object({
+export const Book = open({
   id: Slug,
   title: Title,
   chapters: z
     .array(
-      z
-        .object({
-          id: Slug,
-          title: Title,
-          from: z.number().int().min(1).max(20000).describe('first page'),
-          to: z.number().int().min(1).max(20000).describe('last page'),
-          topics: z.array(Slug).default([]),
-        })
-        .refine(({ from, to }) => to >= from, { message: 'it ends before it begins', path: ['to'] }),
+      open({
+        id: Slug,
+        title: Title,
+        from: z.number().int().min(1).max(20000).describe('first page'),
+        to: z.number().int().min(1).max(20000).describe('last page'),
+        topics: z.array(Slug).default([]),
+      }).refine(({ from, to }) => to >= from, { message: 'it ends before it begins', path: ['to'] }),
     )
     .max(500),
 })
 
 /** One edition of a test. The publisher's are few and precious; other makers' often run harder. */
-export const Form = z.object({
+export const Form = open({
   id: Slug,
   title: Title,
-  source: z.enum(['publisher', 'other']),
+  source: Source,
   conversions: z.record(Slug, Conversion).default({}).describe('by section, or by second stage'),
   items: z
-    .record(Slug, z.array(z.object({ key: z.string().max(40).optional(), topic: Slug.optional() })))
+    .record(Slug, z.array(open({ key: z.string().max(40).optional(), topic: Slug.optional() })))
     .optional()
     .describe('answer keys and topics by item group, in the order of the paper'),
 })
 
-export const Sitting = z.object({
+export const Sitting = open({
   id: Slug,
   date: PlainDate,
   start: TimeOfDay,
   place: Title.optional(),
   registerBy: PlainDate.optional(),
-  fee: z.object({ amount: z.number().min(0), currency: z.string().min(1).max(12) }).optional(),
+  fee: open({ amount: z.number().min(0), currency: z.string().min(1).max(12) }).optional(),
 })
 
-export const Bring = z.object({ id: Slug, what: Title, must: z.boolean().default(true) })
+export const Bring = open({ id: Slug, what: Title, must: z.boolean().default(true) })
 
 /** Extra time and breaks that candidates can be granted. */
-export const Accommodation = z.object({
+export const Accommodation = open({
   id: Slug,
   title: Title,
   timeFactor: z.number().min(1, 'not less than 1').max(4).describe('1.25 is a quarter more'),
@@ -160,17 +153,17 @@ export const Accommodation = z.object({
 
 /** A pass mark that is not known beforehand: it comes from the cohort, or from what past years asked. */
 export const MovingCut = z.discriminatedUnion('kind', [
-  z.object({
+  open({
     kind: z.literal('cohort'),
     mean: z.number(),
     sd: z.number().positive('more than 0'),
     admitted: z.number().gt(0).lt(1).describe('share of the cohort that is admitted'),
     yearly: z.number().min(0).optional().describe('how far the mean moves from year to year, one sd'),
   }),
-  z.object({
+  open({
     kind: z.literal('past'),
     cuts: z
-      .array(z.object({ year: z.number().int().min(1900).max(2999), cut: z.number() }))
+      .array(open({ year: z.number().int().min(1900).max(2999), cut: z.number() }))
       .min(2, 'two past years or more')
       .max(60),
   }),
@@ -206,139 +199,135 @@ export const allGroups = (section: {
   stages?: { groups: ItemGroup[] }[] | undefined
 }): ItemGroup[] => [...section.groups, ...(section.stages ?? []).flatMap(({ groups }) => groups)]
 
-export const ExamFormat = z
-  .looseObject({
-    title: Title,
-    field: z.string().max(200).optional(),
-    about: z.string().max(4000).optional(),
-    licence: z.boolean().default(false).describe('a licence exam: the study-aid caution is shown'),
-    sections: z.array(Section).min(1).max(12),
-    topics: z.array(Topic).min(1).max(500),
-    composite: z.object({
-      kind: z.enum(['sum', 'mean', 'weighted', 'table']),
-      weights: z.record(Slug, z.number().min(0)).optional(),
-      table: Conversion.optional().describe('from the weighted sum of the sections to the composite'),
-      step: Step.default(1),
-      cut: z.number().optional(),
-    }),
-    movingCut: MovingCut.optional(),
-    bands: z
-      .array(z.object({ title: Title, from: z.number() }))
-      .max(40)
-      .optional(),
-    percentiles: z
-      .array(z.tuple([z.number(), z.number().min(0).max(100)]))
-      .min(2)
-      .max(400)
-      .optional()
-      .describe('[composite, per cent of candidates below it], rising'),
-    forms: z.array(Form).max(200).default([]),
-    sittings: z.array(Sitting).max(60).default([]),
-    retake: z
-      .object({ waitDays: z.number().int().min(0), perYear: z.number().int().min(1).optional() })
-      .optional(),
-    bring: z.array(Bring).default([]),
-    tools: z.array(z.string().min(1).max(200)).optional().describe('tools that are permitted'),
-    accommodations: z.array(Accommodation).max(20).optional(),
-    books: z.array(Book).max(40).optional(),
-    forbidden: z.array(z.string().min(1).max(200)).default([]),
-  })
-  .superRefine((exam, context) => {
-    const issue = (path: (string | number)[], message: string) =>
-      context.addIssue({ code: 'custom', path, message })
-    const unique = (key: 'sections' | 'topics' | 'forms' | 'sittings' | 'bring') => {
-      const twice = duplicate(exam[key].map(({ id }) => id))
-      if (twice >= 0) issue([key, twice, 'id'], `the id ${exam[key][twice]!.id} is used twice`)
-    }
-    ;(['sections', 'topics', 'forms', 'sittings', 'bring'] as const).forEach(unique)
-    for (const key of ['accommodations', 'books'] as const) {
-      const twice = duplicate((exam[key] ?? []).map(({ id }) => id))
-      if (twice >= 0) issue([key, twice, 'id'], `the id ${exam[key]![twice]!.id} is used twice`)
-    }
-    const groups = exam.sections.flatMap((section) => allGroups(section).map(({ id }) => id))
-    if (duplicate(groups) >= 0)
-      issue(['sections'], `the item group id ${groups[duplicate(groups)]} is used twice`)
-    const tables = exam.sections.flatMap(({ id, stages }) => [id, ...(stages ?? []).map((stage) => stage.id)])
-    if (duplicate(tables) >= 0)
-      issue(['sections'], `the id ${tables[duplicate(tables)]} is used for two sections or stages`)
-    exam.sections.forEach(({ stages = [] }, row) =>
-      stages.forEach(({ from }, at) => {
-        const before = stages[at - 1]
-        if (before && from <= before.from)
-          issue(
-            ['sections', row, 'stages', at, 'from'],
-            `routing scores must rise: ${from} comes after ${before.from}`,
-          )
-      }),
-    )
-    const sections = new Set(exam.sections.map(({ id }) => id))
-    const topics = new Set(exam.topics.map(({ id }) => id))
-    exam.topics.forEach((topic, row) => {
-      if (!sections.has(topic.section))
-        issue(['topics', row, 'section'], `no section has the id ${topic.section}`)
-      topic.prerequisites.forEach((id, at) => {
-        if (!topics.has(id)) issue(['topics', row, 'prerequisites', at], `no topic has the id ${id}`)
-      })
-    })
-    const cycle = prerequisiteCycle(exam.topics)
-    if (cycle) issue(['topics'], `prerequisites go in a circle: ${cycle.join(' -> ')}`)
-    exam.sections.forEach((section, row) => {
-      const shares = exam.topics.filter((topic) => topic.section === section.id).map(({ share }) => share)
-      const sum = shares.reduce((a, b) => a + b, 0)
-      if (!shares.length) issue(['sections', row], `no topic belongs to the section ${section.id}`)
-      else if (Math.abs(sum - 1) > 0.005)
+export const ExamFormat = open({
+  title: Title,
+  field: z.string().max(200).optional(),
+  about: z.string().max(4000).optional(),
+  licence: z.boolean().default(false).describe('a licence exam: the study-aid caution is shown'),
+  sections: z.array(Section).min(1).max(12),
+  topics: z.array(Topic).min(1).max(500),
+  composite: open({
+    kind: z.enum(['sum', 'mean', 'weighted', 'table']),
+    weights: z.record(Slug, z.number().min(0)).optional(),
+    table: Conversion.optional().describe('from the weighted sum of the sections to the composite'),
+    step: Step.default(1),
+    cut: z.number().optional(),
+  }),
+  movingCut: MovingCut.optional(),
+  bands: z
+    .array(open({ title: Title, from: z.number() }))
+    .max(40)
+    .optional(),
+  percentiles: z
+    .array(z.tuple([z.number(), z.number().min(0).max(100)]))
+    .min(2)
+    .max(400)
+    .optional()
+    .describe('[composite, per cent of candidates below it], rising'),
+  forms: z.array(Form).max(200).default([]),
+  sittings: z.array(Sitting).max(60).default([]),
+  retake: open({ waitDays: z.number().int().min(0), perYear: z.number().int().min(1).optional() }).optional(),
+  bring: z.array(Bring).default([]),
+  tools: z.array(z.string().min(1).max(200)).optional().describe('tools that are permitted'),
+  accommodations: z.array(Accommodation).max(20).optional(),
+  books: z.array(Book).max(40).optional(),
+  forbidden: z.array(z.string().min(1).max(200)).default([]),
+}).superRefine((exam, context) => {
+  const issue = (path: (string | number)[], message: string) =>
+    context.addIssue({ code: 'custom', path, message })
+  const unique = (key: 'sections' | 'topics' | 'forms' | 'sittings' | 'bring') => {
+    const twice = duplicate(exam[key].map(({ id }) => id))
+    if (twice >= 0) issue([key, twice, 'id'], `the id ${exam[key][twice]!.id} is used twice`)
+  }
+  ;(['sections', 'topics', 'forms', 'sittings', 'bring'] as const).forEach(unique)
+  for (const key of ['accommodations', 'books'] as const) {
+    const twice = duplicate((exam[key] ?? []).map(({ id }) => id))
+    if (twice >= 0) issue([key, twice, 'id'], `the id ${exam[key]![twice]!.id} is used twice`)
+  }
+  const groups = exam.sections.flatMap((section) => allGroups(section).map(({ id }) => id))
+  if (duplicate(groups) >= 0)
+    issue(['sections'], `the item group id ${groups[duplicate(groups)]} is used twice`)
+  const tables = exam.sections.flatMap(({ id, stages }) => [id, ...(stages ?? []).map((stage) => stage.id)])
+  if (duplicate(tables) >= 0)
+    issue(['sections'], `the id ${tables[duplicate(tables)]} is used for two sections or stages`)
+  exam.sections.forEach(({ stages = [] }, row) =>
+    stages.forEach(({ from }, at) => {
+      const before = stages[at - 1]
+      if (before && from <= before.from)
         issue(
-          ['sections', row],
-          `the shares of the topics of ${section.id} add up to ${Math.round(sum * 1000) / 10}%, not 100%`,
+          ['sections', row, 'stages', at, 'from'],
+          `routing scores must rise: ${from} comes after ${before.from}`,
         )
+    }),
+  )
+  const sections = new Set(exam.sections.map(({ id }) => id))
+  const topics = new Set(exam.topics.map(({ id }) => id))
+  exam.topics.forEach((topic, row) => {
+    if (!sections.has(topic.section))
+      issue(['topics', row, 'section'], `no section has the id ${topic.section}`)
+    topic.prerequisites.forEach((id, at) => {
+      if (!topics.has(id)) issue(['topics', row, 'prerequisites', at], `no topic has the id ${id}`)
     })
-    exam.forms.forEach((form, row) =>
-      Object.keys(form.conversions).forEach((id) => {
-        if (!tables.includes(id)) issue(['forms', row, 'conversions', id], `no section has the id ${id}`)
-      }),
-    )
-    const sizes = new Map(exam.sections.flatMap(allGroups).map((group) => [group.id, group.items]))
-    exam.forms.forEach((form, row) =>
-      Object.entries(form.items ?? {}).forEach(([id, items]) => {
-        const path = ['forms', row, 'items', id]
-        if (!sizes.has(id)) issue(path, `no item group has the id ${id}`)
-        else if (items.length !== sizes.get(id))
-          issue(path, `${items.length} keys for the ${sizes.get(id)} items of ${id}`)
-        const lost = items.find(({ topic }) => topic && !topics.has(topic))
-        if (lost) issue(path, `no topic has the id ${lost.topic}`)
-      }),
-    )
-    exam.books?.forEach((book, row) => {
-      const twice = duplicate(book.chapters.map(({ id }) => id))
-      if (twice >= 0) issue(['books', row, 'chapters', twice, 'id'], 'this id is used twice')
-      book.chapters.forEach((chapter, at) =>
-        chapter.topics.forEach((id) => {
-          if (!topics.has(id)) issue(['books', row, 'chapters', at, 'topics'], `no topic has the id ${id}`)
-        }),
-      )
-    })
-    exam.accommodations?.forEach(({ sections: own = {} }, row) =>
-      Object.keys(own).forEach((id) => {
-        if (!sections.has(id)) issue(['accommodations', row, 'sections', id], `no section has the id ${id}`)
-      }),
-    )
-    exam.bands?.forEach(({ from }, row) => {
-      if (row && from <= exam.bands![row - 1]!.from)
-        issue(['bands', row, 'from'], `bands must rise: ${from} comes after ${exam.bands![row - 1]!.from}`)
-    })
-    exam.percentiles?.forEach(([scaled, below], row) => {
-      const before = exam.percentiles![row - 1]
-      if (before && (scaled <= before[0] || below <= before[1]))
-        issue(['percentiles', row], `scores and percentiles must rise: row ${row + 1} does not`)
-    })
-    if (exam.composite.kind === 'table' && !exam.composite.table)
-      issue(['composite', 'table'], 'the composite has no table')
-    if (exam.composite.kind === 'weighted')
-      exam.sections.forEach(({ id }) => {
-        if (exam.composite.weights?.[id] === undefined)
-          issue(['composite', 'weights', id], `the section ${id} has no weight`)
-      })
   })
+  const cycle = prerequisiteCycle(exam.topics)
+  if (cycle) issue(['topics'], `prerequisites go in a circle: ${cycle.join(' -> ')}`)
+  exam.sections.forEach((section, row) => {
+    const shares = exam.topics.filter((topic) => topic.section === section.id).map(({ share }) => share)
+    const sum = shares.reduce((a, b) => a + b, 0)
+    if (!shares.length) issue(['sections', row], `no topic belongs to the section ${section.id}`)
+    else if (Math.abs(sum - 1) > 0.005)
+      issue(
+        ['sections', row],
+        `the shares of the topics of ${section.id} add up to ${Math.round(sum * 1000) / 10}%, not 100%`,
+      )
+  })
+  exam.forms.forEach((form, row) =>
+    Object.keys(form.conversions).forEach((id) => {
+      if (!tables.includes(id)) issue(['forms', row, 'conversions', id], `no section has the id ${id}`)
+    }),
+  )
+  const sizes = new Map(exam.sections.flatMap(allGroups).map((group) => [group.id, group.items]))
+  exam.forms.forEach((form, row) =>
+    Object.entries(form.items ?? {}).forEach(([id, items]) => {
+      const path = ['forms', row, 'items', id]
+      if (!sizes.has(id)) issue(path, `no item group has the id ${id}`)
+      else if (items.length !== sizes.get(id))
+        issue(path, `${items.length} keys for the ${sizes.get(id)} items of ${id}`)
+      const lost = items.find(({ topic }) => topic && !topics.has(topic))
+      if (lost) issue(path, `no topic has the id ${lost.topic}`)
+    }),
+  )
+  exam.books?.forEach((book, row) => {
+    const twice = duplicate(book.chapters.map(({ id }) => id))
+    if (twice >= 0) issue(['books', row, 'chapters', twice, 'id'], 'this id is used twice')
+    book.chapters.forEach((chapter, at) =>
+      chapter.topics.forEach((id) => {
+        if (!topics.has(id)) issue(['books', row, 'chapters', at, 'topics'], `no topic has the id ${id}`)
+      }),
+    )
+  })
+  exam.accommodations?.forEach(({ sections: own = {} }, row) =>
+    Object.keys(own).forEach((id) => {
+      if (!sections.has(id)) issue(['accommodations', row, 'sections', id], `no section has the id ${id}`)
+    }),
+  )
+  exam.bands?.forEach(({ from }, row) => {
+    if (row && from <= exam.bands![row - 1]!.from)
+      issue(['bands', row, 'from'], `bands must rise: ${from} comes after ${exam.bands![row - 1]!.from}`)
+  })
+  exam.percentiles?.forEach(([scaled, below], row) => {
+    const before = exam.percentiles![row - 1]
+    if (before && (scaled <= before[0] || below <= before[1]))
+      issue(['percentiles', row], `scores and percentiles must rise: row ${row + 1} does not`)
+  })
+  if (exam.composite.kind === 'table' && !exam.composite.table)
+    issue(['composite', 'table'], 'the composite has no table')
+  if (exam.composite.kind === 'weighted')
+    exam.sections.forEach(({ id }) => {
+      if (exam.composite.weights?.[id] === undefined)
+        issue(['composite', 'weights', id], `the section ${id} has no weight`)
+    })
+})
 
 export type Conversion = z.infer<typeof Conversion>
 export type ItemGroup = z.infer<typeof ItemGroup>

@@ -10,6 +10,7 @@ export const Failure = z.object({
     'wrong-password',
     'too-many',
     'forged',
+    'forbidden',
     'unavailable',
     'internal',
   ]),

@@ -1,64 +1,29 @@
 import { z } from 'zod'
-import { PlainDate, Slug, TimeOfDay } from './shared'
+import { PlanSession, SessionMinutes, Unplaced } from './session'
+import { open, PlainDate, SessionId, Slug, TimeOfDay } from './shared'
 
-export const SessionKind = z.enum(['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', 'errand'])
-export const SessionStatus = z.enum(['planned', 'running', 'done', 'slipped', 'skipped'])
-
-/** The reason a session stands where it does: one or two sentences and the numbers they quote. */
-export const Why = z.object({
-  text: z.string().max(1000),
-  figures: z.record(z.string(), z.number()).default({}),
+export const Phase = open({
+  name: z.string(),
+  from: PlainDate,
+  to: PlainDate,
+  about: z.string(),
+  rehearsal: z.boolean().optional().describe("the publisher's tests may be used here"),
 })
-
-export const PlanSession = z.object({
-  id: z
-    .string()
-    .regex(/^[a-z0-9][a-z0-9.-]{0,119}$/)
-    .describe('stable when the plan is made again'),
-  date: PlainDate,
-  start: TimeOfDay,
-  minutes: z.number().int().min(1).max(1440),
-  kind: SessionKind,
-  title: z.string().min(1).max(300),
-  topics: z.array(Slug).default([]),
-  form: Slug.optional(),
-  sections: z.array(Slug).optional().describe('of a test that is split over two days: the sections sat here'),
-  seen: z.boolean().default(false),
-  of: z.string().optional().describe('the test that a review belongs to'),
-  material: z
-    .object({
-      id: Slug,
-      text: z.string().max(300),
-      pages: z.number().optional(),
-      questions: z.number().optional(),
-    })
-    .optional()
-    .describe('what of the shelf is worked through'),
-  why: Why,
-  pinned: z.boolean().default(false),
-  status: SessionStatus.default('planned'),
-  minutesDone: z.number().min(0).max(1440).optional(),
-  feeling: z.enum(['easy', 'right', 'hard', 'lost']).optional().describe('how it went'),
-  startedAt: z.iso.datetime().optional(),
-})
-
-export const Phase = z.object({ name: z.string(), from: PlainDate, to: PlainDate, about: z.string() })
-export const PlanWeek = z.object({
+export const PlanWeek = open({
   from: PlainDate.describe('its Monday'),
   freeMinutes: z.number(),
   plannedMinutes: z.number(),
   testMinutes: z.number(),
   reviewMinutes: z.number(),
 })
-export const PlanNotice = z.object({
+export const PlanNotice = open({
   code: z.string(),
   message: z.string(),
   remedy: z.string().optional().describe('the single change that would make it fit, tried out'),
 })
-/** Work that found no place and waits in the tray. */
-export const Unplaced = PlanSession.omit({ date: true, start: true })
 
-export const Plan = z.looseObject({
+/** The plan for one sitting. */
+export const Plan = open({
   madeOn: PlainDate,
   sitting: Slug,
   seed: z.number().int(),
@@ -75,10 +40,10 @@ export const PlanHead = Plan.omit({ sessions: true })
 
 /** One thing done to the calendar by hand: a session, or a piece from the tray, put somewhere, pinned, or lifted out. */
 export const Move = z.object({
-  id: PlanSession.shape.id,
+  id: SessionId,
   date: PlainDate.optional(),
   start: TimeOfDay.optional(),
-  minutes: PlanSession.shape.minutes.optional(),
+  minutes: SessionMinutes.optional(),
   pinned: z.boolean().optional(),
   lifted: z.literal(true).optional().describe('out of the calendar, into the tray'),
 })
@@ -91,14 +56,10 @@ export const PlanChange = z.discriminatedUnion('kind', [
     .refine(({ from, to }) => from <= to, { message: 'the last day comes before the first', path: ['to'] }),
 ])
 
-export type Move = z.infer<typeof Move>
-export type PlanChange = z.infer<typeof PlanChange>
-export type PlanHead = z.infer<typeof PlanHead>
-export type SessionKind = z.infer<typeof SessionKind>
-export type SessionStatus = z.infer<typeof SessionStatus>
-export type PlanSession = z.infer<typeof PlanSession>
 export type Phase = z.infer<typeof Phase>
 export type PlanWeek = z.infer<typeof PlanWeek>
 export type PlanNotice = z.infer<typeof PlanNotice>
-export type Unplaced = z.infer<typeof Unplaced>
 export type Plan = z.infer<typeof Plan>
+export type PlanHead = z.infer<typeof PlanHead>
+export type Move = z.infer<typeof Move>
+export type PlanChange = z.infer<typeof PlanChange>

@@ -1,39 +1,37 @@
 import { z } from 'zod'
-import { Busy, PartName, Settings } from './candidate'
-import { ClimberFile } from './climberFile'
+import { Attempt } from './attempt'
+import { Basis } from './basis'
+import { ClimberFileShape, WrittenFile } from './climberFile'
+import { Busy } from './commitments'
 import { ExamFormat } from './exam'
-import { Move, Plan, PlanChange, PlanSession, SessionStatus } from './plan'
-import { PracticeTest } from './practice'
-import { PlainDate, Title, Uuid, Version } from './shared'
+import { PartName } from './parts'
+import { Move, Plan, PlanChange } from './plan'
+import { type Right, Role } from './rights'
+import { PlanSession, SessionReport } from './session'
+import { Settings } from './settings'
+import { PlainDate, SessionId, Title, Uuid, Version } from './shared'
 import { SimulationRequest, StoredSimulation } from './simulation'
 
-/**
- * Who a route answers. `candidate`: a tutor of the candidate's workspace, or the candidate; anyone else hears
- * "not found", as for a candidate that does not exist. `exam`: a member of the exam's workspace, or a candidate on it;
- * `own-exam`: a member only.
- */
-export type Who = 'anyone' | 'signed-in' | 'candidate' | 'exam' | 'own-exam'
-
 export interface Route<
-  W extends Who = Who,
+  R extends Right = Right,
   P extends z.ZodType = z.ZodType,
   B extends z.ZodType = z.ZodType,
   A extends z.ZodType = z.ZodType,
 > {
   method: 'GET' | 'PUT' | 'POST' | 'DELETE'
   path: string
-  who: W
+  right: R
   params: P
   body: B
   answer: A
 }
 const nothing = z.undefined().or(z.object({}))
-const route = <W extends Who, P extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
+const route = <R extends Right, P extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
   method: Route['method'],
   path: string,
-  who: W,
+  right: R,
   shapes: { params: P; body: B; answer: A },
-): Route<W, P, B, A> => ({ method, path, who, ...shapes })
+): Route<R, P, B, A> => ({ method, path, right, ...shapes })
 
 const none = z.object({})
 const candidate = z.object({ candidateId: Uuid })
@@ -62,8 +60,10 @@ export const StoredPart = z.object({
   changedBy: z.string().nullable(),
   changedAt: z.string().nullable(),
 })
-export const StoredSession = PlanSession.extend({ version: Version })
-export const StoredTest = PracticeTest.and(z.object({ version: Version }))
+export const StoredSession = PlanSession.and(z.object({ version: Version }))
+export const StoredAttempt = Attempt.and(z.object({ version: Version }))
+/** What was sat, and the sessions of the plan that it changed: the planned test that it was is done. */
+export const SavedAttempt = z.object({ attempt: StoredAttempt, sessions: z.array(StoredSession) })
 export const StoredPlan = Plan.extend({
   version: Version,
   sessions: z.array(StoredSession),
@@ -73,14 +73,25 @@ export const StoredPlan = Plan.extend({
 /** A changed plan, and the free time where that was changed with it. */
 export const ChangedPlan = z.object({ plan: StoredPlan, availability: StoredPart.nullable() })
 
+/** A change of the plan: made on `version`, 0 where there was none. Sent again under the same `request` it is done once. */
+const Requested = z.object({ version: Version, request: Uuid.optional() })
+/**
+ * A preview that is accepted. With its `basis` the same is worked out again and stored, or refused where the basis does not
+ * hold any more; without, the plan is made of what is stored, now.
+ */
+const Acceptance = Requested.extend({ basis: Basis.optional() })
+
 export const Candidate = z.object({
   id: Uuid,
   examId: Uuid,
   exam: ExamFormat,
   parts: z.partialRecord(PartName, StoredPart),
   plan: StoredPlan.nullable(),
-  tests: z.array(StoredTest),
+  attempts: z.array(StoredAttempt),
+  before: z.array(PlanSession).describe('what was done under plans for other sittings'),
+  taken: z.array(SessionId).describe('ids of all sessions of those plans'),
   mine: z.boolean().describe('the signed-in user is the candidate'),
+  role: Role,
 })
 
 /** One row of the roster: what is needed to draw it and no more. */
@@ -171,7 +182,7 @@ export const routes = {
     body: nothing,
     answer: z.array(ExamRow),
   }),
-  readExam: route('GET', '/api/exams/:examId', 'exam', {
+  readExam: route('GET', '/api/exams/:examId', 'exam:read', {
     params: exam,
     body: nothing,
     answer: StoredExam,
@@ -179,23 +190,27 @@ export const routes = {
   /** Creates an exam under an id that the client chose; sent twice it is stored once. */
   createExam: route('PUT', '/api/exams/:examId', 'signed-in', {
     params: exam,
-    body: z.object({ file: ClimberFile }),
+    body: z.object({ file: WrittenFile }),
     answer: StoredExam,
   }),
   /** Keeps a changed format: in place while nobody is on it, else as a new edition under `newId`. */
-  saveFormat: route('PUT', '/api/exams/:examId/format', 'own-exam', {
+  saveFormat: route('PUT', '/api/exams/:examId/format', 'exam:edit', {
     params: exam,
     body: z.object({ version: Version, newId: Uuid, format: ExamFormat }),
     answer: StoredExam,
   }),
-  deleteExam: route('DELETE', '/api/exams/:examId', 'own-exam', { params: exam, body: nothing, answer: ok }),
+  deleteExam: route('DELETE', '/api/exams/:examId', 'exam:delete', {
+    params: exam,
+    body: nothing,
+    answer: ok,
+  }),
   /** What a changed format would mean for the candidates on any edition; stores nothing. */
-  examEffect: route('POST', '/api/exams/:examId/effect', 'own-exam', {
+  examEffect: route('POST', '/api/exams/:examId/effect', 'exam:edit', {
     params: exam,
     body: z.object({ format: ExamFormat }),
     answer: z.array(ExamEffect),
   }),
-  moveToEdition: route('PUT', '/api/candidates/:candidateId/exam', 'candidate', {
+  moveToEdition: route('PUT', '/api/candidates/:candidateId/exam', 'record:edit', {
     params: candidate,
     body: z.object({ examId: Uuid }),
     answer: Candidate,
@@ -205,7 +220,9 @@ export const routes = {
   listSamples: route('GET', '/api/samples', 'signed-in', {
     params: none,
     body: nothing,
-    answer: z.array(z.object({ id: z.string(), title: z.string(), about: z.string(), file: ClimberFile })),
+    answer: z.array(
+      z.object({ id: z.string(), title: z.string(), about: z.string(), file: ClimberFileShape }),
+    ),
   }),
 
   listTemplates: route('GET', '/api/templates', 'signed-in', {
@@ -233,24 +250,24 @@ export const routes = {
     body: z.object({ name: Title, examId: Uuid, self: z.boolean() }),
     answer: Candidate,
   }),
-  readCandidate: route('GET', '/api/candidates/:candidateId', 'candidate', {
+  readCandidate: route('GET', '/api/candidates/:candidateId', 'record:read', {
     params: candidate,
     body: nothing,
     answer: Candidate,
   }),
-  deleteCandidate: route('DELETE', '/api/candidates/:candidateId', 'candidate', {
+  deleteCandidate: route('DELETE', '/api/candidates/:candidateId', 'record:delete', {
     params: candidate,
     body: nothing,
     answer: ok,
   }),
-  savePart: route('PUT', '/api/candidates/:candidateId/parts/:part', 'candidate', {
+  savePart: route('PUT', '/api/candidates/:candidateId/parts/:part', 'record:edit', {
     params: candidate.extend({ part: PartName }),
     body: z.object({ version: Version, document: z.record(z.string(), z.unknown()) }),
     answer: StoredPart,
   }),
 
   /** A code that the candidate enters once, to open the record with an account of their own. */
-  invite: route('POST', '/api/candidates/:candidateId/invitation', 'candidate', {
+  invite: route('POST', '/api/candidates/:candidateId/invitation', 'record:share', {
     params: candidate,
     body: nothing,
     answer: z.object({ code: z.string(), expires: z.string() }),
@@ -261,108 +278,99 @@ export const routes = {
     answer: z.object({ candidateId: Uuid }),
   }),
 
-  makePlan: route('PUT', '/api/candidates/:candidateId/plan', 'candidate', {
+  makePlan: route('PUT', '/api/candidates/:candidateId/plan', 'record:edit', {
     params: candidate,
-    body: z.object({
-      version: Version.describe('of the plan it replaces; 0 for the first'),
-      seed: z.number().int(),
-    }),
+    body: Acceptance.extend({ seed: z.number().int() }),
     answer: StoredPlan,
   }),
   /** Moves sessions by hand; refused with the rule that stands against it. */
-  arrangePlan: route('PUT', '/api/candidates/:candidateId/plan/arrangement', 'candidate', {
+  arrangePlan: route('PUT', '/api/candidates/:candidateId/plan/arrangement', 'record:edit', {
     params: candidate,
-    body: z.object({ version: Version, moves: z.array(Move).min(1).max(200) }),
+    body: Requested.extend({ moves: z.array(Move).min(1).max(200) }),
     answer: ChangedPlan,
   }),
   /** Mends the plan after a change, or makes it anew, and keeps both. The browser shows the same before. */
-  replan: route('PUT', '/api/candidates/:candidateId/plan/replan', 'candidate', {
+  replan: route('PUT', '/api/candidates/:candidateId/plan/replan', 'record:edit', {
     params: candidate,
-    body: z.object({
-      version: Version,
+    body: Acceptance.extend({
       seed: z.number().int(),
       change: PlanChange,
       mode: z.enum(['mend', 'anew']),
     }),
     answer: ChangedPlan,
   }),
-  undoPlan: route('POST', '/api/candidates/:candidateId/plan/undo', 'candidate', {
+  undoPlan: route('POST', '/api/candidates/:candidateId/plan/undo', 'record:edit', {
     params: candidate,
-    body: z.object({ version: Version, redo: z.boolean() }),
+    body: Requested.extend({ redo: z.boolean() }),
     answer: ChangedPlan,
   }),
   /** Reads a calendar of commitments at an address; stores nothing. */
-  readCommitments: route('POST', '/api/candidates/:candidateId/commitments/read', 'candidate', {
+  readCommitments: route('POST', '/api/candidates/:candidateId/commitments/read', 'record:edit', {
     params: candidate,
     body: z.object({
       address: z.url({ protocol: /^https?$/, error: 'an address that begins with https://' }).max(2000),
     }),
     answer: z.object({ busy: z.array(Busy), events: z.number(), readAt: z.string() }),
   }),
-  saveSession: route('PUT', '/api/candidates/:candidateId/sessions/:sessionId', 'candidate', {
-    params: candidate.extend({ sessionId: PlanSession.shape.id }),
-    body: z.object({
-      version: Version,
-      status: SessionStatus,
-      minutesDone: PlanSession.shape.minutesDone,
-      startedAt: PlanSession.shape.startedAt,
-      feeling: PlanSession.shape.feeling,
-    }),
+  saveSession: route('PUT', '/api/candidates/:candidateId/sessions/:sessionId', 'record:work', {
+    params: candidate.extend({ sessionId: SessionId }),
+    body: SessionReport.extend({ version: Version }),
     answer: StoredSession,
   }),
 
-  saveTest: route('PUT', '/api/candidates/:candidateId/tests/:testId', 'candidate', {
-    params: candidate.extend({ testId: Uuid }),
-    body: z.object({ version: Version, test: PracticeTest }),
-    answer: StoredTest,
+  /** Keeps something that was sat, under an id that the client chose; sent twice it is stored once. */
+  saveAttempt: route('PUT', '/api/candidates/:candidateId/attempts/:attemptId', 'record:work', {
+    params: candidate.extend({ attemptId: Uuid }),
+    body: z.object({ version: Version, attempt: Attempt }),
+    answer: SavedAttempt,
   }),
-  deleteTest: route('DELETE', '/api/candidates/:candidateId/tests/:testId', 'candidate', {
-    params: candidate.extend({ testId: Uuid }),
+  deleteAttempt: route('DELETE', '/api/candidates/:candidateId/attempts/:attemptId', 'record:work', {
+    params: candidate.extend({ attemptId: Uuid }),
     body: nothing,
-    answer: ok,
+    answer: SavedAttempt.pick({ sessions: true }),
   }),
 
   /** Comparisons of ways through a section that were kept, newest first; at most 20. */
-  listSimulations: route('GET', '/api/candidates/:candidateId/simulations', 'candidate', {
+  listSimulations: route('GET', '/api/candidates/:candidateId/simulations', 'record:read', {
     params: candidate,
     body: nothing,
     answer: z.array(StoredSimulation),
   }),
   /** Simulates sittings of a section from the stored record, and keeps the result; sent twice it is kept once. */
-  saveSimulation: route('PUT', '/api/candidates/:candidateId/simulations/:simulationId', 'candidate', {
+  saveSimulation: route('PUT', '/api/candidates/:candidateId/simulations/:simulationId', 'record:work', {
     params: candidate.extend({ simulationId: Uuid }),
     body: SimulationRequest,
     answer: StoredSimulation,
   }),
-  deleteSimulation: route('DELETE', '/api/candidates/:candidateId/simulations/:simulationId', 'candidate', {
+  deleteSimulation: route('DELETE', '/api/candidates/:candidateId/simulations/:simulationId', 'record:work', {
     params: candidate.extend({ simulationId: Uuid }),
     body: nothing,
     answer: ok,
   }),
 
-  exportFile: route('GET', '/api/candidates/:candidateId/file', 'candidate', {
+  exportFile: route('GET', '/api/candidates/:candidateId/file', 'record:read', {
     params: candidate,
     body: nothing,
-    answer: ClimberFile,
+    answer: ClimberFileShape,
   }),
   /** Creates a candidate, and the exam where the workspace has no equal one, from a Climber file. */
   importFile: route('PUT', '/api/candidates/:candidateId/file', 'signed-in', {
     params: candidate,
-    body: z.object({ file: ClimberFile, self: z.boolean().default(false) }),
+    body: z.object({ file: WrittenFile, self: z.boolean().default(false) }),
     answer: Candidate,
   }),
   /** A private address at which calendar programs read the plan. Asked for again, the one before ends. */
-  openFeed: route('POST', '/api/candidates/:candidateId/feed', 'candidate', {
+  openFeed: route('POST', '/api/candidates/:candidateId/feed', 'record:share', {
     params: candidate,
     body: nothing,
     answer: z.object({ token: z.string() }),
   }),
-  closeFeed: route('DELETE', '/api/candidates/:candidateId/feed', 'candidate', {
+  closeFeed: route('DELETE', '/api/candidates/:candidateId/feed', 'record:share', {
     params: candidate,
     body: nothing,
     answer: ok,
   }),
-  feedState: route('GET', '/api/candidates/:candidateId/feed', 'candidate', {
+  feedState: route('GET', '/api/candidates/:candidateId/feed', 'record:read', {
     params: candidate,
     body: nothing,
     answer: z.object({ since: z.string().nullable(), read: z.string().nullable() }),
@@ -373,7 +381,7 @@ export const routes = {
     body: nothing,
     answer: z.string(),
   }),
-  exportCalendar: route('GET', '/api/candidates/:candidateId/plan.ics', 'candidate', {
+  exportCalendar: route('GET', '/api/candidates/:candidateId/plan.ics', 'record:read', {
     params: candidate,
     body: nothing,
     answer: z.string(),
@@ -392,7 +400,8 @@ export type User = z.infer<typeof User>
 export type SessionAnswer = z.infer<typeof SessionAnswer>
 export type StoredPart = z.infer<typeof StoredPart>
 export type StoredSession = z.infer<typeof StoredSession>
-export type StoredTest = z.infer<typeof StoredTest>
+export type StoredAttempt = z.infer<typeof StoredAttempt>
+export type SavedAttempt = z.infer<typeof SavedAttempt>
 export type ChangedPlan = z.infer<typeof ChangedPlan>
 export type StoredPlan = z.infer<typeof StoredPlan>
 export type Candidate = z.infer<typeof Candidate>

@@ -1,5 +1,12 @@
 import { z } from 'zod'
 
+/**
+ * An object of the open file format: keys that this version does not know are kept and come out again, at every depth. The
+ * type does not show them, so that a mistyped name is still found.
+ */
+export const open = <S extends z.core.$ZodLooseShape>(shape: S): z.ZodObject<S> =>
+  z.looseObject(shape) as unknown as z.ZodObject<S>
+
 /** A short name that other parts of a file refer to, such as `streams` or `spring-2031`. */
 export const Slug = z
   .string()
@@ -36,14 +43,20 @@ const isZone = (zone: string): boolean => {
 export const Zone = z.string().refine(isZone, 'name a time zone such as Etc/UTC')
 
 /** A window of one day, `from` before `to`. */
-export const Window = z
-  .object({ from: TimeOfDay, to: TimeOfDay })
-  .refine((window) => window.from < window.to, {
-    message: 'the window must end after it starts',
-    path: ['to'],
-  })
+export const Window = open({ from: TimeOfDay, to: TimeOfDay }).refine((window) => window.from < window.to, {
+  message: 'the window must end after it starts',
+  path: ['to'],
+})
 
 export const Weekday = z.number().int().min(1).max(7).describe('1 Monday to 7 Sunday')
+
+/** Who wrote a test: the body that sets the exam, or somebody else. */
+export const Source = z.enum(['publisher', 'other'])
+
+/** Of a session in a plan, such as `study.tide-heights.3`: stable when the plan is made again. */
+export const SessionId = z
+  .string()
+  .regex(/^[a-z0-9][a-z0-9.-]{0,119}$/, 'use small letters, digits, dots and hyphens')
 
 /** What every stored thing that two people can edit carries; 0 is "not stored yet". */
 export const Version = z.number().int().min(0)
@@ -52,4 +65,5 @@ export const Title = z.string().trim().min(1, 'write a name').max(200, 'at most 
 
 export type PlainDate = z.infer<typeof PlainDate>
 export type TimeOfDay = z.infer<typeof TimeOfDay>
+export type Source = z.infer<typeof Source>
 export type Window = z.infer<typeof Window>

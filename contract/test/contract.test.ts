@@ -111,9 +111,9 @@ describe('small shapes', () => {
     expect(prerequisiteCycle(topics)).toBeUndefined()
   })
   it('every route of a candidate or exam carries its id', () => {
-    for (const { who, path: address } of Object.values(routes)) {
-      if (who === 'candidate') expect(address).toContain(':candidateId')
-      if (who === 'exam') expect(address).toContain(':examId')
+    for (const { right, path: address } of Object.values(routes)) {
+      if (right.startsWith('record:')) expect(address).toContain(':candidateId')
+      if (right.startsWith('exam:')) expect(address).toContain(':examId')
     }
   })
 })

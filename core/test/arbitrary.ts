@@ -9,7 +9,7 @@ import {
   dayNumber,
   planInput,
 } from '../src/index'
-import { gardenExam, gardenRecord } from './fixture'
+import { gardenBaseline, gardenExam, gardenRecord, practice } from './fixture'
 
 export const today = '2031-03-03'
 const timeOf = (minute: number) =>
@@ -176,10 +176,9 @@ export const randomPlan: fc.Arbitrary<RandomPlan> = fc
         start: timeOf(hour * 60),
         minutes: 50,
         kind: 'learn' as const,
-        title: 'Kept',
+        label: 'Kept',
+        said: 'Kept.',
         topics: [gardenExam.topics[topic]!.id],
-        seen: false,
-        why: { text: 'Kept.', figures: {} },
         pinned: !past,
         status: past && done ? ('done' as const) : ('planned' as const),
       }
@@ -231,25 +230,24 @@ export const randomPlan: fc.Arbitrary<RandomPlan> = fc
         ],
       },
       ...(more.shelf && { materials: gardenShelf }),
-      ...(!draw.baseline && {
-        diagnosis: parts.diagnosis.parse({ topics: { 'names-1': { rating: 'weak' } } }),
-      }),
-      tests: draw.satBefore.flatMap(({ form, ago }, at) =>
-        forms[form]
-          ? {
-              id: `00000000-0000-4000-8000-00000000000${at}`,
-              date: date(-ago),
-              form: forms[form]!.id,
-              source: forms[form]!.source,
-              seen: false,
-              note: '',
-              counts: {
-                'names-items': { right: 30, wrong: 20, blank: 10, notReached: 0 },
-                'ledgers-items': { right: 15, wrong: 10, blank: 5, notReached: 0 },
-              },
-            }
-          : [],
-      ),
+      ...(!draw.baseline && { ratings: { topics: { 'names-1': 'weak' } } }),
+      attempts: [
+        ...(draw.baseline ? [gardenBaseline] : []),
+        ...draw.satBefore.flatMap(({ form, ago }, at) => {
+          const own = forms[form]
+          return own
+            ? practice(
+                at,
+                date(-ago),
+                {
+                  'names-items': { right: 30, wrong: 20, blank: 10 },
+                  'ledgers-items': { right: 15, wrong: 10, blank: 5 },
+                },
+                { form: own.id, source: own.source },
+              )
+            : []
+        }),
+      ],
       plan: {
         madeOn: date(-10),
         sitting: 'spring',
@@ -271,6 +269,8 @@ export function inputsOf(
 ): { assessment: Assessment; plan: ReturnType<typeof planInput>; check: CheckInput } {
   const assessment = assess(record, { date: on, minute })
   const plan = planInput(assessment, assessment.sitting!, seed)
+  // Reviews that are still owed may be placed again.
+  const owed = new Set(plan.owed.map(({ id }) => id))
   return {
     assessment,
     plan,
@@ -284,7 +284,7 @@ export function inputsOf(
       settings: record.settings,
       sat: plan.sat,
       measured: plan.measured,
-      kept: plan.kept,
+      kept: plan.kept.filter(({ id }) => !owed.has(id)),
       begun: plan.topics.filter(({ touches }) => touches.length).map(({ id }) => id),
     },
   }

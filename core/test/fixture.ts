@@ -1,6 +1,21 @@
-import type { Conversion, ExamFormat, Section, Topic } from '@climber/contract'
-import { ExamFormat as ExamSchema, parts } from '@climber/contract'
-import type { CandidateRecord } from '../src/index'
+import type { z } from 'zod'
+import type {
+  Attempt,
+  CandidateRecord,
+  Conversion,
+  Counts,
+  ExamFormat,
+  PartName,
+  Section,
+  Topic,
+} from '@climber/contract'
+import { diagnose, type DiagnosisResult, isBaseline } from '../src/index'
+import {
+  Attempt as AttemptSchema,
+  diagnosticId,
+  ExamFormat as ExamSchema,
+  recordFrom,
+} from '@climber/contract'
 
 /** Table E of docs/models.md: 60 items, a third of a mark off for a wrong answer. */
 export const tableE: Conversion = {
@@ -80,35 +95,74 @@ export const gardenExam: ExamFormat = ExamSchema.parse({
   ],
 })
 
-/** A candidate with an average baseline and eleven free hours a week. */
-export function gardenRecord(change: Partial<CandidateRecord> = {}): CandidateRecord {
-  return {
-    exam: gardenExam,
-    availability: parts.availability.parse({
-      windows: [
-        ...[1, 2, 3, 4].map((weekday) => ({ weekday, from: '18:00', to: '20:00' })),
-        { weekday: 6, from: '09:00', to: '13:00' },
-      ],
-    }),
-    diagnosis: parts.diagnosis.parse({
-      date: '2031-03-01',
-      sections: {
-        'names-items': { right: 30, wrong: 18, blank: 12, notReached: 4 },
-        'ledgers-items': { right: 14, wrong: 9, blank: 7 },
-      },
-      topics: {
-        'names-2': { rating: 'weak' },
-        'names-4': { rating: 'strong' },
-        'ledgers-4': { rating: 'not-covered' },
-      },
-    }),
-    target: { scaled: 440, sitting: 'spring' },
-    settings: parts.settings.parse({}),
-    pacing: parts.pacing.parse({}),
-    examDay: parts.examDay.parse({}),
-    tests: [],
-    ...change,
-  }
+/** What of a record a test sets: parts as they are written in a file, and what was sat and planned. */
+export type RecordChange = Partial<Record<PartName, unknown>> &
+  Partial<Pick<CandidateRecord, 'exam' | 'attempts' | 'plan' | 'before' | 'taken'>>
+
+/** A record from a base and a change of some of it. */
+export function changedRecord(
+  base: RecordChange & { exam: ExamFormat },
+  change: RecordChange,
+): CandidateRecord {
+  const { exam, attempts, plan, before, taken, ...parts } = { ...base, ...change }
+  return recordFrom({ exam: exam ?? base.exam, attempts, plan, before, taken, parts })
 }
+
+/** A diagnostic with counts by item group. */
+export const diagnostic = (
+  groups: Record<string, Partial<Counts>>,
+  more: Partial<z.input<typeof AttemptSchema>> = {},
+): Attempt =>
+  AttemptSchema.parse({
+    id: diagnosticId,
+    kind: 'diagnostic',
+    ...more,
+    counts: { topics: {}, ...more.counts, groups },
+  })
+
+/** A practice test with counts by item group; `n` makes its id. */
+export const practice = (
+  n: number,
+  date: string,
+  groups: Record<string, Partial<Counts>>,
+  more: Partial<z.input<typeof AttemptSchema>> = {},
+): Attempt =>
+  AttemptSchema.parse({
+    id: `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`,
+    kind: 'practice',
+    date,
+    ...more,
+    counts: { groups },
+  })
+
+export const gardenBaseline = diagnostic(
+  {
+    'names-items': { right: 30, wrong: 18, blank: 12, notReached: 4 },
+    'ledgers-items': { right: 14, wrong: 9, blank: 7 },
+  },
+  { date: '2031-03-01' },
+)
+
+/** A candidate with an average baseline and eleven free hours a week. */
+export const gardenRecord = (change: RecordChange = {}): CandidateRecord =>
+  changedRecord(
+    {
+      exam: gardenExam,
+      availability: {
+        windows: [
+          ...[1, 2, 3, 4].map((weekday) => ({ weekday, from: '18:00', to: '20:00' })),
+          { weekday: 6, from: '09:00', to: '13:00' },
+        ],
+      },
+      ratings: { topics: { 'names-2': 'weak', 'names-4': 'strong', 'ledgers-4': 'not-covered' } },
+      attempts: [gardenBaseline],
+      target: { scaled: 440, sitting: 'spring' },
+    },
+    change,
+  )
+
+/** The diagnosis of a record's baseline. */
+export const diagnosed = ({ exam, attempts, ratings }: CandidateRecord): DiagnosisResult =>
+  diagnose(exam, attempts.filter(isBaseline), ratings)
 
 export const morning = (date: string) => ({ date, minute: 7 * 60 })

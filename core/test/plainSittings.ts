@@ -1,4 +1,4 @@
-import { normalQuantile } from '../src/forecast/normal'
+import { normalQuantile } from '../src/exact/normal'
 import { markSeconds } from '../src/pacing/leave'
 import { type Approach, type Paper, returnSeconds, type SatClass } from '../src/pacing/sittings'
 

@@ -1,8 +1,14 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
-import { ClimberFile, type Counts, type ExamFormat, type ItemGroup, parts } from '@climber/contract'
-import { type CandidateRecord, compositeRange, dateOf, dayNumber, groupsMet } from '../src/index'
-import { morning } from './fixture'
+import {
+  type CandidateRecord,
+  ClimberFile,
+  type Counts,
+  type ExamFormat,
+  type ItemGroup,
+} from '@climber/contract'
+import { compositeRange, dateOf, dayNumber, groupsMet } from '../src/index'
+import { changedRecord, diagnostic, morning, type RecordChange } from './fixture'
 
 /** The exams that ship, and candidates of any strength on them. */
 const folder = path.join(process.cwd(), 'demo')
@@ -32,29 +38,23 @@ export function paper(exam: ExamFormat, rate: number, blanks = 0.3): Record<stri
   }
   return counts
 }
-export function record(
-  exam: ExamFormat,
-  rate: number,
-  change: Partial<CandidateRecord> = {},
-): CandidateRecord {
+export function record(exam: ExamFormat, rate: number, change: RecordChange = {}): CandidateRecord {
   const first = exam.sittings.map(({ date }) => date).sort()[0]!
   const by = dayNumber(today) + 70 - dayNumber(first)
-  return {
-    // The first sitting ten weeks away, on any weekday.
-    exam: {
-      ...exam,
-      sittings: exam.sittings.map((one) => ({ ...one, date: dateOf(dayNumber(one.date) + by) })),
+  return changedRecord(
+    {
+      // The first sitting ten weeks away, on any weekday.
+      exam: {
+        ...exam,
+        sittings: exam.sittings.map((one) => ({ ...one, date: dateOf(dayNumber(one.date) + by) })),
+      },
+      availability: {
+        windows: [1, 2, 4, 6].map((weekday) => ({ weekday, from: '12:00', to: '19:00' })),
+        minutesPerDay: 360,
+      },
+      attempts: [diagnostic(paper(exam, rate), { date: '2030-01-10' })],
+      target: { scaled: compositeRange(exam).low * 0.4 + compositeRange(exam).high * 0.6 },
     },
-    availability: parts.availability.parse({
-      windows: [1, 2, 4, 6].map((weekday) => ({ weekday, from: '12:00', to: '19:00' })),
-      minutesPerDay: 360,
-    }),
-    diagnosis: parts.diagnosis.parse({ date: '2030-01-10', sections: paper(exam, rate) }),
-    target: parts.target.parse({ scaled: compositeRange(exam).low * 0.4 + compositeRange(exam).high * 0.6 }),
-    settings: parts.settings.parse({}),
-    pacing: parts.pacing.parse({}),
-    examDay: parts.examDay.parse({}),
-    tests: [],
-    ...change,
-  }
+    change,
+  )
 }

@@ -1,17 +1,10 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
-import { type Busy, parts, type Plan, type PlanSession } from '@climber/contract'
-import {
-  type CandidateRecord,
-  checkPlan,
-  dateOf,
-  dayNumber,
-  makePlan,
-  minuteOf,
-  weekdayOf,
-} from '../src/index'
+import { type Attempt, type Busy, type CandidateRecord, parts } from '@climber/contract'
+import { checkPlan, dateOf, dayNumber, makePlan, minuteOf, weekdayOf } from '../src/index'
 import { inputsOf, today } from './arbitrary'
-import { gardenExam, gardenRecord } from './fixture'
+import { gardenBaseline, gardenExam, gardenRecord } from './fixture'
+import { flatPlan, type FlatSession } from './flat'
 
 /** One way to prepare, as it stands in ways/: what is set, for the garden exam. */
 interface Way {
@@ -74,19 +67,17 @@ function recordOf(way: Way, days = way.days): CandidateRecord {
         : [],
     ),
   )
-  const topics = {
-    covered: Object.fromEntries(
-      gardenExam.topics.map(({ id }, at) => [
-        id,
-        {
-          rating: at % 2 ? ('covered' as const) : ('weak' as const),
-          ...(at === 1 && { counts: { right: 19, wrong: 1, blank: 0, notReached: 0 } }),
-        },
-      ]),
-    ),
-    mixed: Object.fromEntries(
-      gardenExam.topics.map(({ id }, at) => [id, { rating: at % 3 ? ('fair' as const) : ('weak' as const) }]),
-    ),
+  const said = {
+    covered: (at: number) => (at % 2 ? ('covered' as const) : ('weak' as const)),
+    mixed: (at: number) => (at % 3 ? ('fair' as const) : ('weak' as const)),
+  }
+  const rated = way.ratings && said[way.ratings]
+  const unmeasured = way.measured === false || way.adaptive
+  const strong = { [gardenExam.topics[1]!.id]: { right: 19, wrong: 1, blank: 0, notReached: 0 } }
+  const diagnostic: Attempt = {
+    ...gardenBaseline,
+    ...(way.sat && { form: way.sat.form, date: day(-way.sat.ago) }),
+    counts: { ...gardenBaseline.counts, topics: way.ratings === 'covered' ? strong : {} },
   }
   return {
     ...plain,
@@ -106,24 +97,25 @@ function recordOf(way: Way, days = way.days): CandidateRecord {
         },
       ],
     },
-    diagnosis:
-      way.measured === false || way.adaptive
-        ? parts.diagnosis.parse({ topics: { 'names-2': { rating: 'weak' } } })
-        : {
-            ...plain.diagnosis,
-            ...(way.ratings && { topics: topics[way.ratings] }),
-            ...(way.sat && { form: way.sat.form, date: day(-way.sat.ago) }),
-          },
+    attempts: unmeasured ? [] : [diagnostic],
+    ratings: unmeasured
+      ? parts.ratings.parse({ topics: { 'names-2': 'weak' } })
+      : {
+          ...plain.ratings,
+          ...(rated && {
+            topics: Object.fromEntries(gardenExam.topics.map(({ id }, at) => [id, rated(at)])),
+          }),
+        },
   }
 }
 
 interface Made {
   way: Way
-  plan: Plan
+  plan: ReturnType<typeof flatPlan>
   record: CandidateRecord
-  kinds: (kind: string) => PlanSession[]
+  kinds: (kind: string) => FlatSession[]
   /** Days before the exam. */
-  before: (session: PlanSession) => number
+  before: (session: FlatSession) => number
   /** Hours on a topic. */
   hours: (topic: string) => number
 }
@@ -131,8 +123,9 @@ function made(name: string, days?: number): Made {
   const way = read(name)
   const record = recordOf(way, days)
   const { plan: input, check } = inputsOf({ record, minute: 300, seed: 1 }, today)
-  const plan = makePlan(input)
-  expect(checkPlan(check, plan)).toEqual([])
+  const made = makePlan(input)
+  expect(checkPlan(check, made)).toEqual([])
+  const plan = flatPlan(input, made)
   return {
     way,
     plan,
@@ -146,10 +139,10 @@ function made(name: string, days?: number): Made {
       ),
   }
 }
-const sum = (sessions: PlanSession[]) => sessions.reduce((minutes, session) => minutes + session.minutes, 0)
-const whole = (sessions: PlanSession[]) =>
+const sum = (sessions: FlatSession[]) => sessions.reduce((minutes, session) => minutes + session.minutes, 0)
+const whole = (sessions: FlatSession[]) =>
   sessions.filter(({ sections }) => !sections || sections.includes('names'))
-const gaps = (sessions: PlanSession[]) =>
+const gaps = (sessions: FlatSession[]) =>
   whole(sessions)
     .slice(1)
     .map((session, at) => dayNumber(session.date) - dayNumber(whole(sessions)[at]!.date))
@@ -179,8 +172,8 @@ const properties: Record<string, (made: Made) => void> = {
       { record: { ...record, settings: parts.settings.parse({ reviewRatio: 0.5 }) }, minute: 300, seed: 1 },
       today,
     )
-    const even = makePlan(plain.plan).sessions
-    const share = (sessions: PlanSession[], section: string) => {
+    const even = flatPlan(plain.plan, makePlan(plain.plan)).sessions
+    const share = (sessions: FlatSession[], section: string) => {
       const own = sessions.filter(
         ({ topics }) => record.exam.topics.find(({ id }) => id === topics[0])?.section === section,
       )

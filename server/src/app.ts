@@ -22,7 +22,7 @@ import { examRoutes } from './routes/exam'
 import { fileRoutes } from './routes/file'
 import { pacingRoutes } from './routes/pacing'
 import { planRoutes } from './routes/plan'
-import { practiceRoutes } from './routes/practice'
+import { attemptRoutes } from './routes/attempt'
 import type { Context } from './services/context'
 
 declare module 'express-session' {
@@ -212,7 +212,7 @@ export function createApp(config: Config, database: Database, log: Logger): Expr
   examRoutes(api, context)
   candidateRoutes(api, context)
   planRoutes(api, context)
-  practiceRoutes(api, context)
+  attemptRoutes(api, context)
   pacingRoutes(api, context)
   fileRoutes(api, context)
   api.use('/api', () => {

@@ -8,6 +8,10 @@ import { up as feeds } from './migrations/0004-feeds'
 import { up as planSteps } from './migrations/0005-plan-steps'
 import { up as templates } from './migrations/0006-templates'
 import { up as simulations } from './migrations/0007-simulations'
+import { up as attempts } from './migrations/0008-attempts'
+import { up as planPerSitting } from './migrations/0009-plan-per-sitting'
+import { up as sessionsByKind } from './migrations/0010-sessions-by-kind'
+import { up as rightsAndRequests } from './migrations/0011-rights-and-requests'
 import { defineModels, type Models } from './models'
 
 /** In order; a migration that has landed is never edited, a new one is added. */
@@ -19,6 +23,10 @@ export const migrations = [
   { name: '0005-plan-steps', up: planSteps },
   { name: '0006-templates', up: templates },
   { name: '0007-simulations', up: simulations },
+  { name: '0008-attempts', up: attempts },
+  { name: '0009-plan-per-sitting', up: planPerSitting },
+  { name: '0010-sessions-by-kind', up: sessionsByKind },
+  { name: '0011-rights-and-requests', up: rightsAndRequests },
 ]
 
 export interface Database {

@@ -8,6 +8,7 @@ const status: Record<Failure['code'], number> = {
   'wrong-password': 401,
   'too-many': 429,
   forged: 403,
+  forbidden: 403,
   unavailable: 503,
   internal: 500,
 }
@@ -22,6 +23,10 @@ export class Refusal extends Error {
     return status[this.failure.code]
   }
 }
+
+/** Somebody who may read and not do this. */
+export const forbidden = (): Refusal =>
+  new Refusal({ code: 'forbidden', message: 'You may look at this, but not change it.' })
 
 export const notFound = (): Refusal =>
   new Refusal({ code: 'not-found', message: 'There is nothing here that you may see.' })
@@ -41,10 +46,12 @@ export function invalid(issues: { field: string; message: string }[]): Refusal {
 }
 
 /** Two people changed the same thing: `current` is what is stored now. */
-export const conflict = (current: unknown, changedBy?: string): Refusal =>
+export const conflict = (current: unknown, changedBy?: string, message?: string): Refusal =>
   new Refusal({
     code: 'conflict',
-    message: `${changedBy ?? 'Someone'} changed this in the meantime. Nothing of yours is lost: keep theirs, or save yours over it.`,
+    message:
+      message ??
+      `${changedBy ?? 'Someone'} changed this in the meantime. Nothing of yours is lost: keep theirs, or save yours over it.`,
     current,
     changedBy,
   })

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
-import { type Candidate, type RouteName, routes } from '@climber/contract'
+import { type Candidate, type Role, type RouteName, routes } from '@climber/contract'
 import { type Database } from '../src/database'
-import { type App, appOn, Browser, candidateFile, freshDatabase, sample } from './harness'
+import { type App, appOn, Browser, candidateFile, freshDatabase, practiceTest, sample } from './harness'
 
 let database: Database
 let app: App
@@ -9,22 +9,9 @@ let owner: Browser
 let stranger: Browser
 let candidate: Candidate
 let sessionId: string
-const testId = randomUUID()
+const attemptId = randomUUID()
 const templateId = randomUUID()
 const simulationId = randomUUID()
-const test = () => ({
-  id: testId,
-  date: '2030-01-12',
-  form: 'tidewise-1',
-  source: 'other' as const,
-  seen: false,
-  note: '',
-  counts: {
-    'streams-items': { right: 20, wrong: 12, blank: 8, notReached: 0 },
-    'passage-items': { right: 12, wrong: 12, blank: 6, notReached: 0 },
-    'signals-items': { right: 25, wrong: 15, blank: 5, notReached: 0 },
-  },
-})
 
 beforeAll(async () => {
   database = await freshDatabase()
@@ -34,7 +21,10 @@ beforeAll(async () => {
   candidate = await owner.importCandidate()
   const plan = await owner.send('put', `/api/candidates/${candidate.id}/plan`, { version: 0, seed: 1 })
   sessionId = plan.body.sessions[0].id
-  await owner.send('put', `/api/candidates/${candidate.id}/tests/${testId}`, { version: 0, test: test() })
+  await owner.send('put', `/api/candidates/${candidate.id}/attempts/${attemptId}`, {
+    version: 0,
+    attempt: practiceTest(attemptId),
+  })
   await owner.send('put', `/api/templates/${templateId}`, { title: 'Evenings', settings: {} })
   stranger = new Browser(app)
   await stranger.signUp()
@@ -58,7 +48,7 @@ const bodies: Partial<Record<RouteName, () => object>> = {
   saveTemplate: () => ({ title: 'Taken over', settings: {} }),
   saveSession: () => ({ version: 1, status: 'done', minutesDone: 10 }),
   join: () => ({ code: 'guessed' }),
-  saveTest: () => ({ version: 1, test: test() }),
+  saveAttempt: () => ({ version: 1, attempt: practiceTest(attemptId) }),
   importFile: () => ({ file: candidateFile() }),
   saveSimulation: () => ({ section: 'streams', sittings: 200, seed: 1, asOf: 'today' }),
 }
@@ -68,7 +58,7 @@ function addressed(name: RouteName): string {
     examId: candidate.examId,
     part: 'candidate',
     sessionId,
-    testId,
+    attemptId,
     templateId,
     simulationId,
   }
@@ -79,7 +69,7 @@ const ask = (browser: Browser, name: RouteName) =>
   browser.send(routes[name].method.toLowerCase() as 'get', addressed(name), bodies[name]?.())
 
 describe('every route, as the wrong person', () => {
-  it.each(names.filter((name) => routes[name].who !== 'anyone'))(
+  it.each(names.filter((name) => routes[name].right !== 'anyone'))(
     '%s wants a signed-in user',
     async (name) => {
       const nobody = new Browser(app)
@@ -87,7 +77,7 @@ describe('every route, as the wrong person', () => {
       expect((await ask(nobody, name)).status).toBe(401)
     },
   )
-  it.each(names.filter((name) => routes[name].who !== 'anyone' && routes[name].who !== 'signed-in'))(
+  it.each(names.filter((name) => routes[name].right.includes(':')))(
     '%s tells a stranger the same as for what does not exist',
     async (name) => {
       const answer = await ask(stranger, name)
@@ -117,7 +107,7 @@ describe('every route, as the wrong person', () => {
   it('nothing was changed by any of it', async () => {
     const again = (await owner.send('get', `/api/candidates/${candidate.id}`)).body as Candidate
     expect(again.parts.candidate!.document).toEqual(candidate.parts.candidate!.document)
-    expect(again.tests).toHaveLength(1)
+    expect(again.attempts).toHaveLength(2)
     expect(again.plan!.version).toBe(1)
     const templates = (await owner.send('get', '/api/templates')).body as { title: string }[]
     expect(templates.map(({ title }) => title)).toEqual(['Evenings'])
@@ -158,10 +148,55 @@ describe('the candidate themself', () => {
     const answer = await self.send('get', `/api/candidates/${candidate.id}`)
     expect(answer.body.mine).toBe(true)
     expect((await self.send('get', `/api/exams/${candidate.examId}`)).status).toBe(200)
-    for (const name of names.filter((one) => routes[one].who === 'own-exam'))
-      expect((await ask(self, name)).status).toBe(404)
+    for (const name of ['saveFormat', 'deleteExam', 'examEffect', 'deleteCandidate'] as const)
+      expect((await ask(self, name)).status).toBe(403)
     expect((await self.send('get', '/api/candidates')).body).toHaveLength(1)
     await database.models.candidates.update({ userId: null }, { where: { id: candidate.id } })
     expect((await self.send('get', `/api/candidates/${candidate.id}`)).status).toBe(404)
   })
+})
+
+describe('roles', () => {
+  const grant = async (role: Role) => {
+    const browser = new Browser(app)
+    const { user } = await browser.signUp()
+    await database.models.grants.create({ candidateId: candidate.id, userId: user!.id, role })
+    return browser
+  }
+  /** What a role may do to a record, by the first refusal of each of its routes that is about rights. */
+  const refused = async (browser: Browser): Promise<Set<RouteName>> => {
+    const found = new Set<RouteName>()
+    for (const name of names.filter((one) => routes[one].right.startsWith('record:'))) {
+      // Last of all, since it ends the rest.
+      if (name === 'deleteCandidate') continue
+      const { status } = await ask(browser, name)
+      expect(status).not.toBe(404)
+      if (status === 403) found.add(name)
+    }
+    if ((await ask(browser, 'deleteCandidate')).status === 403) found.add('deleteCandidate')
+    return found
+  }
+  it('a reader reads and does nothing else', async () => {
+    const all = names.filter((one) => routes[one].right.startsWith('record:'))
+    const reads = all.filter((one) => routes[one].right === 'record:read')
+    expect([...(await refused(await grant('reader')))].sort()).toEqual(
+      all.filter((one) => !reads.includes(one)).sort(),
+    )
+  })
+  it('a tutor and the candidate do all but delete', async () => {
+    expect([...(await refused(await grant('tutor')))]).toEqual(['deleteCandidate'])
+    expect([...(await refused(await grant('candidate')))]).toEqual(['deleteCandidate'])
+  })
+  it('a granted record is in the list of who it was granted to, with no other', async () => {
+    await tutorOfAnother()
+    const reader = await grant('reader')
+    const rows = (await reader.send('get', '/api/candidates')).body as { id: string }[]
+    expect(rows.map(({ id }) => id)).toEqual([candidate.id])
+    expect((await reader.send('get', `/api/candidates/${candidate.id}`)).body.role).toBe('reader')
+  })
+  const tutorOfAnother = async () => {
+    const browser = new Browser(app)
+    await browser.signUp()
+    return browser.importCandidate()
+  }
 })

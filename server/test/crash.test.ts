@@ -4,7 +4,7 @@ import path from 'node:path'
 import { createInterface } from 'node:readline'
 import { type Candidate } from '@climber/contract'
 import { type Database } from '../src/database'
-import { candidateFile, freshDatabase, now } from './harness'
+import { candidateFile, databaseUrl, freshDatabase, now } from './harness'
 
 let database: Database
 let server: ChildProcess | undefined
@@ -18,7 +18,7 @@ async function start(): Promise<string> {
       ...process.env,
       PORT: '0',
       NODE_OPTIONS: '',
-      DATABASE_URL: process.env.CLIMBER_TEST_DATABASE,
+      DATABASE_URL: databaseUrl(),
       SESSION_SECRET: 'a secret for the tests only',
       CLIMBER_NOW: now,
       CLIMBER_LOG: 'silent',
@@ -68,19 +68,22 @@ it('a killed server loses no save that it had answered, and one sent again is st
   const tests = Array.from({ length: 20 }, (_, at) => ({
     id: randomUUID(),
     date: '2030-01-12',
+    kind: 'practice',
     title: `Paper ${at}`,
     source: 'other',
     counts: {
-      'streams-items': { right: at, wrong: 40 - at, blank: 0, notReached: 0 },
-      'passage-items': { right: at, wrong: 30 - at, blank: 0, notReached: 0 },
-      'signals-items': { right: at, wrong: 45 - at, blank: 0, notReached: 0 },
+      groups: {
+        'streams-items': { right: at, wrong: 40 - at, blank: 0, notReached: 0 },
+        'passage-items': { right: at, wrong: 30 - at, blank: 0, notReached: 0 },
+        'signals-items': { right: at, wrong: 45 - at, blank: 0, notReached: 0 },
+      },
     },
   }))
   const answered = new Set<string>()
   let killed = false
   await Promise.allSettled(
     tests.map(async (test) => {
-      await send('PUT', `/api/candidates/${id}/tests/${test.id}`, { version: 0, test })
+      await send('PUT', `/api/candidates/${id}/attempts/${test.id}`, { version: 0, attempt: test })
       answered.add(test.id)
       if (answered.size >= 7 && !killed) {
         killed = true
@@ -94,11 +97,12 @@ it('a killed server loses no save that it had answered, and one sent again is st
 
   base = await start()
   const found = (await send('GET', `/api/candidates/${id}`)) as unknown as Candidate
-  const stored = new Set(found.tests.map((test) => test.id))
+  const stored = new Set(found.attempts.map((attempt) => attempt.id))
   for (const one of answered) expect(stored).toContain(one)
   // The client does not know about the rest, so it sends all of them again.
-  for (const test of tests) await send('PUT', `/api/candidates/${id}/tests/${test.id}`, { version: 0, test })
+  for (const test of tests)
+    await send('PUT', `/api/candidates/${id}/attempts/${test.id}`, { version: 0, attempt: test })
   const after = (await send('GET', `/api/candidates/${id}`)) as unknown as Candidate
-  expect(after.tests).toHaveLength(20)
-  expect(after.tests.every(({ version }) => version === 1)).toBe(true)
+  expect(after.attempts).toHaveLength(21)
+  expect(after.attempts.every(({ version }) => version === 1)).toBe(true)
 }, 60_000)

@@ -132,7 +132,7 @@ describe('a format in use', () => {
     expect(effect!.after).toBeNull()
     expect(effect!.issues).toEqual([
       {
-        field: 'diagnosis.sections.streams-items',
+        field: 'attempts.Diagnostic.2030-01-10.counts.groups.streams-items',
         message: 'right, wrong and blank add up to 40; the section has 30 items',
       },
     ])

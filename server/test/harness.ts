@@ -3,7 +3,15 @@ import path from 'node:path'
 import { readFileSync } from 'node:fs'
 import pino from 'pino'
 import request, { type Agent } from 'supertest'
-import { ClimberFile, type Candidate, type SessionAnswer } from '@climber/contract'
+import { QueryTypes } from 'sequelize'
+import type { z } from 'zod'
+import {
+  type Candidate,
+  ClimberFile,
+  type ClimberFileShape,
+  diagnosticId,
+  type SessionAnswer,
+} from '@climber/contract'
 import { createApp } from '../src/app'
 import { configFrom } from '../src/config'
 import { connect, type Database, migrate } from '../src/database'
@@ -16,66 +24,106 @@ export const sample = (): ClimberFile =>
     JSON.parse(readFileSync(path.join(root, 'demo/tidal-pilotage.exam.climber.json'), 'utf8')),
   )
 
-/** A whole candidate as a file, on the sample exam, dated about `now`. */
-export function candidateFile(change: Partial<ClimberFile> = {}): ClimberFile {
+/** What a test changes of a file: as it is written, defaults left out. */
+export type FileChange = Partial<z.input<typeof ClimberFileShape>> & Record<string, unknown>
+
+/** A whole candidate as a file, on the sample exam, dated about `now`; every default is written out. */
+export function candidateFile(change: FileChange = {}): ClimberFile {
   const { exam } = sample()
   const gone = { ...exam.sittings[0]!, id: 'gone', date: '2029-12-01' }
   return ClimberFile.parse({
-    climber: 1,
+    climber: 2,
     exam: { ...exam, sittings: [gone, ...exam.sittings] },
     candidate: { name: 'Orla Venn', note: '' },
     availability: {
       zone: 'Etc/UTC',
       windows: [1, 2, 3, 4, 6].map((weekday) => ({ weekday, from: '14:00', to: '18:00' })),
     },
-    diagnosis: {
-      date: '2030-01-10',
-      sections: {
-        'streams-items': { right: 17, wrong: 15, blank: 8, notReached: 3 },
-        'passage-items': { right: 11, wrong: 12, blank: 7 },
-        'signals-items': { right: 25, wrong: 14, blank: 6 },
+    attempts: [
+      {
+        id: diagnosticId,
+        kind: 'diagnostic',
+        date: '2030-01-10',
+        counts: {
+          groups: {
+            'streams-items': { right: 17, wrong: 15, blank: 8, notReached: 3 },
+            'passage-items': { right: 11, wrong: 12, blank: 7 },
+            'signals-items': { right: 25, wrong: 14, blank: 6 },
+          },
+        },
       },
-    },
+    ],
     target: { scaled: 300, sitting: 'second' },
     ...change,
   })
 }
 
-/** The test server's database, emptied and migrated. */
+/** A practice test on the sample exam, dated before `now`. */
+export const practiceTest = (id: string, more: object = {}) => ({
+  id,
+  kind: 'practice',
+  date: '2030-01-12',
+  form: 'tidewise-1',
+  counts: {
+    groups: {
+      'streams-items': { right: 20, wrong: 12, blank: 8, notReached: 0 },
+      'passage-items': { right: 12, wrong: 12, blank: 6, notReached: 0 },
+      'signals-items': { right: 25, wrong: 15, blank: 5, notReached: 0 },
+    },
+  },
+  ...more,
+})
+
+/** Where this worker's tests keep their tables: a schema of its own, so that test files run side by side. */
+export const databaseUrl = () => `${process.env.CLIMBER_TEST_DATABASE}_${process.env.JEST_WORKER_ID ?? '1'}`
+const silent = () => pino({ level: 'silent' })
+
+/** This worker's database, migrated and empty. Emptied where it is there already: that is far quicker than made anew. */
 export async function freshDatabase(): Promise<Database> {
-  const fresh = connect(process.env.CLIMBER_TEST_DATABASE!, pino({ level: 'silent' }))
-  await dropEverything(fresh)
+  const url = new URL(databaseUrl())
+  const server = connect(process.env.CLIMBER_TEST_DATABASE!, silent())
+  await server.sequelize.query(`CREATE DATABASE IF NOT EXISTS ${url.pathname.slice(1)} CHARACTER SET utf8mb4`)
+  await server.sequelize.close()
+  const fresh = connect(databaseUrl(), silent())
   await migrate(fresh)
+  await emptyEverything(fresh)
   return fresh
 }
 
-/** Drops every table, so that each test file begins on an empty database. */
-export async function dropEverything({ sequelize }: Database): Promise<void> {
-  for (const table of [
-    'web_sessions',
-    'practice_tests',
-    'simulations',
-    'invitations',
-    'feeds',
-    'plan_sessions',
-    'plan_steps',
-    'templates',
-    'plans',
-    'parts',
-    'candidates',
-    'exams',
-    'memberships',
-    'workspaces',
-    'users',
-    'facts',
-    'migrations',
-  ])
-    await sequelize.query(`DROP TABLE IF EXISTS ${table}`)
+async function tablesOf({ sequelize }: Database): Promise<string[]> {
+  const rows = await sequelize.query<{ name: string }>(
+    'SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE()',
+    { type: QueryTypes.SELECT },
+  )
+  return rows.map(({ name }) => name)
+}
+
+/** Runs statements on one connection that does not mind what refers to what. */
+const unchecked = ({ sequelize }: Database, statements: string[]): Promise<void> =>
+  sequelize.transaction(async (transaction) => {
+    for (const sql of ['SET FOREIGN_KEY_CHECKS = 0', ...statements, 'SET FOREIGN_KEY_CHECKS = 1'])
+      await sequelize.query(sql, { transaction })
+  })
+
+export async function emptyEverything(database: Database): Promise<void> {
+  const tables = (await tablesOf(database)).filter((name) => name !== 'migrations')
+  await unchecked(
+    database,
+    tables.map((name) => `DELETE FROM ${name}`),
+  )
+}
+
+/** Drops every table, for tests of the migrations themselves. */
+export async function dropEverything(database: Database): Promise<void> {
+  await unchecked(
+    database,
+    (await tablesOf(database)).map((name) => `DROP TABLE IF EXISTS ${name}`),
+  )
 }
 
 export function appOn(database: Database, more: Record<string, string> = {}) {
   const config = configFrom({
-    DATABASE_URL: process.env.CLIMBER_TEST_DATABASE!,
+    DATABASE_URL: databaseUrl(),
     SESSION_SECRET: 'a secret for the tests only',
     CLIMBER_NOW: now,
     CLIMBER_SAMPLES: path.join(root, 'demo'),

@@ -1,7 +1,7 @@
 import http from 'node:http'
 import type { AddressInfo } from 'node:net'
 import type { Candidate, ChangedPlan, StoredPlan, StoredSession } from '@climber/contract'
-import { dateOf, dayNumber } from '@climber/core'
+import { dateOf, dayNumber, materialOf } from '@climber/core'
 import type { Database } from '../src/database'
 import { type App, appOn, Browser, freshDatabase } from './harness'
 
@@ -225,7 +225,7 @@ describe('what goes out', () => {
     const answer = await owner.send('put', path('plan'), { version: plan.version, seed: 1 })
     const made = answer.body as StoredPlan
     expect(made.sessions.filter(({ date }) => date === day)).toEqual([])
-    expect(made.sessions.some(({ material }) => material?.text.includes('Nine hundred questions'))).toBe(true)
+    expect(made.sessions.some((one) => materialOf(one)?.text.includes('Nine hundred questions'))).toBe(true)
     expect(made.steps!.undo).toBe('the plan made anew')
     const calendar = await owner.send('get', path('plan.ics'))
     expect(calendar.text.replaceAll('\r\n ', '')).toContain('questions from Nine hundred questions')

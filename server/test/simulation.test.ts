@@ -109,27 +109,27 @@ describe('a practice test with its answers', () => {
   }
   const test = (id: string) => ({
     id,
+    kind: 'practice',
     date: '2030-01-12',
     form: 'board-1',
-    source: 'publisher' as const,
-    seen: false,
-    note: '',
     counts: {
-      'streams-items': counts(40, 0),
-      'passage-items': counts(30, 40),
-      'signals-items': counts(45, 70),
+      groups: {
+        'streams-items': counts(40, 0),
+        'passage-items': counts(30, 40),
+        'signals-items': counts(45, 70),
+      },
     },
-    responses,
+    items: responses,
   })
   it('is kept with them, and refused where they come to other counts', async () => {
     const id = randomUUID()
-    const stored = await owner.send('put', path(`tests/${id}`), { version: 0, test: test(id) })
+    const stored = await owner.send('put', path(`attempts/${id}`), { version: 0, attempt: test(id) })
     expect(stored.status).toBe(200)
-    expect(stored.body.responses).toHaveLength(115)
+    expect(stored.body.attempt.items).toHaveLength(115)
     const wrong = test(randomUUID())
-    wrong.counts['signals-items'] = { right: 45, wrong: 0, blank: 0, notReached: 0 }
-    const refused = await owner.send('put', path(`tests/${wrong.id}`), { version: 0, test: wrong })
+    wrong.counts.groups['signals-items'] = { right: 45, wrong: 0, blank: 0, notReached: 0 }
+    const refused = await owner.send('put', path(`attempts/${wrong.id}`), { version: 0, attempt: wrong })
     expect(refused.status).toBe(422)
-    expect(refused.body.issues[0].field).toBe('responses')
+    expect(refused.body.issues[0].field).toBe('items')
   })
 })

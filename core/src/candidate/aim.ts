@@ -1,11 +1,12 @@
 import type { AimChoice, Conversion, ExamFormat, Form, Section } from '@climber/contract'
 import { norm } from '../exact/functions'
-import { normalCdf } from '../forecast/normal'
+import { normalCdf } from '../exact/normal'
 import { convert } from '../scoring/conversion'
 import { rawNeeded } from '../scoring/needed'
-import { compositeWeights, mustReach, sectionRange } from '../scoring/standing'
+import { compositeWeights, mustReach, sectionRange } from '../scoring/composite'
 import { dayNumber } from '../time/day'
-import { type Assessment, outlook } from './assess'
+import type { Assessment } from './assessment'
+import { outlook } from './odds'
 
 /** What one section can aim at; plain data. */
 export interface SectionAim {

@@ -1,6 +1,6 @@
-import { gardenRecord, morning } from '../../test/fixture'
+import { gardenRecord, morning, practice } from '../../test/fixture'
 import {
-  analyse,
+  overview,
   assess,
   dateOf,
   dayNumber,
@@ -12,6 +12,7 @@ import {
   previewPlan,
   studyHours,
   timetable,
+  topicsOf,
   verdict,
   wallClock,
   weekdayOf,
@@ -88,37 +89,36 @@ describe('a plan and its odds', () => {
   it('a logged score moves the forecast and narrows it', () => {
     const { plan } = previewPlan(record, morning(on), 1)!
     const before = planOdds(assess({ ...record, plan }, morning(on)))!
-    const test = {
-      id: '00000000-0000-4000-8000-000000000001',
-      date: on,
-      form: 'wall-1',
-      source: 'other' as const,
-      seen: false,
-      note: '',
-      counts: {
-        'names-items': { right: 50, wrong: 6, blank: 4, notReached: 0 },
-        'ledgers-items': { right: 24, wrong: 3, blank: 3, notReached: 0 },
+    const test = practice(
+      1,
+      on,
+      {
+        'names-items': { right: 50, wrong: 6, blank: 4 },
+        'ledgers-items': { right: 24, wrong: 3, blank: 3 },
       },
-    }
-    const after = planOdds(assess({ ...record, plan, tests: [test] }, morning(on)))!
+      { form: 'wall-1', source: 'other' },
+    )
+    const after = planOdds(assess({ ...record, plan, attempts: [...record.attempts, test] }, morning(on)))!
     expect(after.forecast.mean).toBeGreaterThan(before.forecast.mean + 5)
     expect(after.forecast.sd).toBeLessThan(before.forecast.sd)
-    const seen = planOdds(assess({ ...record, plan, tests: [{ ...test, seen: true }] }, morning(on)))!
+    const seen = planOdds(
+      assess({ ...record, plan, attempts: [...record.attempts, { ...test, seen: true }] }, morning(on)),
+    )!
     expect(seen.forecast).toEqual(before.forecast)
   })
   it('work that is done raises what is known, and only its topic', () => {
     const { plan } = previewPlan(record, morning(on), 1)!
-    const session = plan.sessions.find(({ topics }) => topics.length === 1)!
+    const session = plan.sessions.find((one) => topicsOf(one).length === 1)!
     const done = {
       ...plan,
       sessions: plan.sessions.map((one) =>
         one.id === session.id ? { ...one, status: 'done' as const, minutesDone: 50 } : one,
       ),
     }
-    const before = analyse({ ...record, plan }, morning(on))
-    const after = analyse({ ...record, plan: done }, morning(on))
+    const before = overview({ ...record, plan }, morning(on))
+    const after = overview({ ...record, plan: done }, morning(on))
     for (const [at, topic] of after.topics.entries()) {
-      if (topic.id === session.topics[0]) expect(topic.known).toBeGreaterThan(before.topics[at]!.known)
+      if (topic.id === topicsOf(session)[0]) expect(topic.known).toBeGreaterThan(before.topics[at]!.known)
       else expect(topic.known).toBe(before.topics[at]!.known)
     }
   })
@@ -127,7 +127,7 @@ describe('a plan and its odds', () => {
     const input = planInput(assessment, assessment.sitting!, 1)
     const { plan } = previewPlan(record, morning(on), 1)!
     const placed =
-      plan.sessions.filter(({ topics }) => topics.length).reduce((sum, { minutes }) => sum + minutes, 0) / 60
+      plan.sessions.filter((one) => topicsOf(one).length).reduce((sum, { minutes }) => sum + minutes, 0) / 60
     expect(placed).toBeCloseTo(studyHours(input), 9)
   })
 })

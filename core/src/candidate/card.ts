@@ -2,10 +2,10 @@ import { asSat } from '../exam/accommodation'
 import { clockWords, inSatOrder, onTheClock } from '../pacing/clock'
 import type { Checkpoint } from '../pacing/section'
 import { timeOf } from '../time/day'
-import { type Assessment, assess } from './assess'
+import { type Assessment, assess } from './assessment'
 import { groundsFrom, guessAdvice, type GuessGround } from './guessing'
 import { type ClassLine, type PacingView, viewOf } from './pacing'
-import type { CandidateRecord, Moment } from './record'
+import type { CandidateRecord, Moment } from './moment'
 
 /** The pace card of one section: everything to learn by heart, as text that needs nothing else. */
 export interface PaceCard {

@@ -1,7 +1,8 @@
 import type { PlanSession, SessionKind, Settings } from '@climber/contract'
-import { previewPlan } from './analyse'
-import type { Odds } from './assess'
-import type { CandidateRecord, Moment } from './record'
+import { isTest, topicsOf } from '../sessions/session'
+import type { CandidateRecord, Moment } from './moment'
+import type { Odds } from './odds'
+import { previewPlan } from './preview'
 
 /** One way to prepare, as a plan would come out of it. */
 export interface Compared {
@@ -38,7 +39,7 @@ export function compareSchools(
     for (const { kind, minutes } of sessions) hours[kind] = (hours[kind] ?? 0) + minutes / 60
     const byWeek = plan.weeks.map(({ from, plannedMinutes }) => ({ from, hours: plannedMinutes / 60 }))
     const total = sessions.reduce((sum, { minutes }) => sum + minutes / 60, 0)
-    const met = new Set(sessions.flatMap(({ topics }) => topics))
+    const met = new Set(sessions.flatMap(topicsOf))
     const missed = record.exam.topics.filter(({ id }) => !met.has(id))
     const sections = record.exam.sections.length
     return [
@@ -48,10 +49,7 @@ export function compareSchools(
         forecast: rangeOf(odds),
         hours,
         total,
-        tests: sessions.filter(
-          ({ kind, sections: part }) =>
-            kind === 'test' && (!part || part.includes(record.exam.sections[0]!.id)),
-        ).length,
+        tests: sessions.filter((session) => isTest(session) && (session.split?.number ?? 1) === 1).length,
         fullest: Math.max(0, ...byWeek.map((week) => week.hours)),
         average: byWeek.length ? total / byWeek.length : 0,
         byWeek,

@@ -1,13 +1,15 @@
 import type { Section } from '@climber/contract'
+import { diagnosticOf } from '../attempts/sat'
 import { ln } from '../exact/functions'
 import { knownAfter, yieldOf } from '../hours/allocate'
 import { lossBudget, rawNeeded, type StageNeed, stageNeeds } from '../scoring/needed'
 import { groupsMet, highestRaw } from '../scoring/raw'
-import { mustReach, sectionRange, tablesOf } from '../scoring/standing'
+import { mustReach, sectionRange, tablesOf } from '../scoring/composite'
 import { dayNumber } from '../time/day'
-import { type Assessment, assess, planInput } from './assess'
+import { type Assessment, assess } from './assessment'
+import { planInput } from './planInput'
 import { studyHours } from '../plan/makePlan'
-import type { CandidateRecord, Moment } from './record'
+import type { CandidateRecord, Moment } from './moment'
 
 /** Shares known from which a topic is called fair, and strong. */
 export const fair = 0.5
@@ -81,9 +83,9 @@ function envelope(
 
 function lastPaper(assessment: Assessment, section: Section): SectionGap['last'] {
   const newest = assessment.scored[assessment.scored.length - 1]
-  const [counts, of] = newest
-    ? [newest.test.counts, newest.test.date]
-    : [assessment.record.diagnosis.sections, assessment.record.diagnosis.date ?? '']
+  const paper = newest?.test ?? diagnosticOf(assessment.record.attempts)
+  const counts = paper?.counts.groups ?? {}
+  const of = paper?.date ?? ''
   const groups = groupsMet(section, counts).map(({ id }) => id)
   if (!groups.every((id) => counts[id])) return undefined
   return {

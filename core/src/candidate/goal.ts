@@ -1,10 +1,10 @@
 import type { ExamFormat, Place, Target } from '@climber/contract'
 import { square } from '../exact/functions'
-import { normalQuantile } from '../forecast/normal'
+import { normalQuantile } from '../exact/normal'
 import { allocate, knownAfter } from '../hours/allocate'
 import { leastThatRounds, roundToStep } from '../scoring/conversion'
-import { compositeWeights, scaledAtPercentile } from '../scoring/standing'
-import type { Landscape } from './levels'
+import { compositeWeights, scaledAtPercentile } from '../scoring/composite'
+import type { Landscape } from '../hours/landscape'
 
 /** A score that is not known beforehand, as a normal distribution; `sd` is 0 where it is. */
 export interface CutDistribution {

@@ -16,8 +16,8 @@ import {
   usualAim,
   worthOfScaled,
 } from './aim'
-import { type Assessment, assess } from './assess'
-import type { CandidateRecord, Moment } from './record'
+import { type Assessment, assess } from './assessment'
+import type { CandidateRecord, Moment } from './moment'
 
 /** One group of items as guessing sees it; plain data, all that the tables need. */
 export interface GuessGround {

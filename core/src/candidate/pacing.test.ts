@@ -1,10 +1,4 @@
-import {
-  type ExamFormat,
-  type ItemResponse,
-  parts,
-  type PracticeTest,
-  type SimulationRequest,
-} from '@climber/contract'
+import { type ExamFormat, type ItemResponse, parts, Attempt, type SimulationRequest } from '@climber/contract'
 import { exams, now, record } from '../../test/shipped'
 import {
   aimsOf,
@@ -190,7 +184,7 @@ describe('guessing on the exams that ship', () => {
 })
 
 /** A test of the pilotage exam: every item timed, answered at a rate, slow ones wrong. */
-function timed(seed: number, sureRate: number): PracticeTest {
+function timed(seed: number, sureRate: number): Attempt {
   const random = randomFrom(seed)
   const { sections } = pilotage
   const groups = sections.flatMap((section) => section.groups)
@@ -204,17 +198,18 @@ function timed(seed: number, sureRate: number): PracticeTest {
   )
   return {
     id: '5f0c9a00-0000-4000-8000-0000000000aa',
+    kind: 'practice',
     date: '2030-01-12',
     source: 'publisher',
     seen: false,
-    note: '',
-    counts: {},
-    responses: responses.map((response, at) => ({ ...response, item: at + 1 })),
+    counts: { groups: {}, topics: {} },
+    items: responses.map((response, at) => ({ ...response, item: at + 1 })),
   }
 }
 
 describe('the record', () => {
-  const own = { ...record(pilotage, 0.6), tests: [timed(3, 0.9)] }
+  const before = record(pilotage, 0.6)
+  const own = { ...before, attempts: [...before.attempts, timed(3, 0.9)] }
   it('gives one trace for each section that was timed, and what obeying the leave times would have gained', () => {
     const traces = tracesOf(own)
     expect(traces.map(({ section }) => section)).toEqual(pilotage.sections.map(({ id }) => id))
@@ -234,17 +229,23 @@ describe('the record', () => {
     const after = pacingView(own, now, 'signals').classes[0]!
     expect(before.items).toBe(0)
     expect(after.median).not.toBeCloseTo(before.median, 0)
-    const drills = parts.drills.parse({
-      rounds: [1, 2, 3].map((n) => ({
+    const drills = [1, 2, 3].map((n) =>
+      Attempt.parse({
         id: `5f0c9a00-0000-4000-8000-00000000000${n}`,
+        kind: 'drill',
         date: '2030-01-13',
-        section: 'signals',
-        group: 'signals-items',
+        scope: { sections: ['signals'], groups: ['signals-items'] },
         budgetSeconds: 40,
-        items: Array.from({ length: 12 }, () => ({ seconds: 20, right: true, topic: 'lights' })),
-      })),
-    })
-    const drilled = pacingView({ ...own, drills }, now, 'signals').classes
+        items: Array.from({ length: 12 }, (_, at) => ({
+          item: at + 1,
+          seconds: 20,
+          right: true,
+          topic: 'lights',
+        })),
+      }),
+    )
+    const attempts = [...own.attempts, ...drills]
+    const drilled = pacingView({ ...own, attempts }, now, 'signals').classes
     expect(Math.min(...drilled.map(({ median }) => median))).toBeLessThan(after.median)
   })
   it('measures how far certainty can be trusted, shrunk, unless the candidate sets it', () => {

@@ -1,12 +1,12 @@
-import type { Availability, Plan } from '@climber/contract'
+import type { Availability, Plan, PlanChange } from '@climber/contract'
 import { makePlan } from '../plan/makePlan'
-import { diffPlans, mend, type PlanDiff } from '../plan/mend'
+import { diffPlans, type PlanDiff } from '../plan/mend/diff'
+import { mend } from '../plan/mend/mend'
 import { dateOf, dayNumber } from '../time/day'
-import { assess, type Odds, planInput, planOdds } from './assess'
-import type { CandidateRecord, Moment } from './record'
-
-/** What fell through or came up. `from` and `to` are days, both included. */
-export type Change = { kind: 'none' } | { kind: 'off'; from: string; to: string }
+import { assess } from './assessment'
+import { type CandidateRecord, type Moment, withPlan } from './moment'
+import { type Odds, planOdds } from './odds'
+import { planInput } from './planInput'
 
 export interface Replanned {
   plan: Plan
@@ -22,7 +22,7 @@ export interface Replanned {
 const longestHoliday = 120
 
 /** The record after a change: days become days off, and what was planned on them has slipped. */
-export function withChange(record: CandidateRecord, change: Change): CandidateRecord {
+export function withChange(record: CandidateRecord, change: PlanChange): CandidateRecord {
   if (change.kind === 'none' || !record.plan) return record
   const from = dayNumber(change.from)
   const length = Math.min(longestHoliday, dayNumber(change.to) - from + 1)
@@ -53,7 +53,7 @@ export function replan(
   record: CandidateRecord,
   now: Moment,
   seed: number,
-  change: Change = { kind: 'none' },
+  change: PlanChange = { kind: 'none' },
   wanted: 'mend' | 'anew' = 'mend',
 ): Replanned | undefined {
   if (!record.plan) return undefined
@@ -72,7 +72,7 @@ export function replan(
   return {
     ...made,
     before: planOdds(assessment),
-    after: planOdds(assess({ ...changed, plan: made.plan }, now)),
+    after: planOdds(assess(withPlan(changed, made.plan), now)),
     daysOff: changed.availability.daysOff,
     mode,
   }

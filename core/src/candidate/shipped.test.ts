@@ -1,5 +1,6 @@
 import fc from 'fast-check'
-import { countIssues, parts } from '@climber/contract'
+import { countIssues } from '@climber/contract'
+import { diagnostic } from '../../test/fixture'
 import { exams, now, paper, record, today } from '../../test/shipped'
 import {
   assess,
@@ -11,7 +12,7 @@ import {
   lettersOf,
   makePlan,
   planInput,
-  standing,
+  paperScore,
   timetable,
   whereYouStand,
 } from '../index'
@@ -29,7 +30,7 @@ describe.each(exams)('%s', (_, exam) => {
         const counts = paper(exam, rate, blanks)
         expect(countIssues(exam, counts)).toEqual([])
         const { low, high } = compositeRange(exam)
-        const found = standing(exam, counts)!
+        const found = paperScore(exam, counts)!
         expect(found.composite).toBeGreaterThanOrEqual(low)
         expect(found.composite).toBeLessThanOrEqual(high)
       }),
@@ -40,12 +41,12 @@ describe.each(exams)('%s', (_, exam) => {
       fc.property(rates, ([a, b]) => {
         const [worse, better] = [Math.min(a, b), Math.max(a, b)]
         // Without blanks, so that more right is only ever fewer wrong.
-        const score = (rate: number) => standing(exam, paper(exam, rate, 0))!.composite
+        const score = (rate: number) => paperScore(exam, paper(exam, rate, 0))!.composite
         expect(score(better)).toBeGreaterThanOrEqual(score(worse))
         const level = (rate: number) =>
           assess(
             record(exam, 0, {
-              diagnosis: parts.diagnosis.parse({ date: '2030-01-10', sections: paper(exam, rate, 0) }),
+              attempts: [diagnostic(paper(exam, rate, 0), { date: '2030-01-10' })],
             }),
             now,
           ).landscape.now.composite
@@ -67,7 +68,7 @@ describe.each(exams)('%s', (_, exam) => {
   it.each([undefined, ...(exam.accommodations ?? []).map(({ id }) => id)])(
     'a plan with accommodation %s breaks no rule, its tests as long as the granted paper',
     (accommodation) => {
-      const own = record(exam, 0.5, { settings: parts.settings.parse({ accommodation }) })
+      const own = record(exam, 0.5, { settings: { accommodation } })
       const assessment = assess(own, now)
       const input = planInput(assessment, assessment.sitting!, 1)
       const plan = makePlan(input)
@@ -91,7 +92,7 @@ describe.each(exams)('%s', (_, exam) => {
         ),
       ).toEqual([])
       const day = timetable(own.exam, assessment.sitting!, own.examDay, own.settings)
-      const whole = plan.sessions.find(({ kind, sections }) => kind === 'test' && !sections)
+      const whole = plan.sessions.find((session) => session.kind === 'test' && !session.split)
       const sat = day.filter(({ what }) => what === 'section' || what === 'break')
       if (whole) expect(whole.minutes).toBe(sat.reduce((sum, { minutes }) => sum + minutes!, 0))
     },
@@ -139,6 +140,6 @@ describe.each(exams)('%s', (_, exam) => {
     }))
     const { sections } = countResponses(exam, usable)
     expect(countIssues(exam, sections)).toEqual([])
-    expect(standing(exam, sections)).toBeDefined()
+    expect(paperScore(exam, sections)).toBeDefined()
   })
 })

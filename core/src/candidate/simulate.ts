@@ -10,13 +10,13 @@ import type {
 import { bestApproach, bestFixedLimit, byLeaveTimes, fixedLimit, straightThrough } from '../pacing/approaches'
 import { inOrder, roundedRule } from '../pacing/section'
 import { type Approach, sitMany } from '../pacing/sittings'
-import { conversionFor } from '../scoring/standing'
+import { conversionFor } from '../scoring/composite'
 import { convert } from '../scoring/conversion'
 import { square } from '../exact/functions'
 import { aimsOf, type SectionAim, usualAim, worthOfScaled } from './aim'
-import { type Assessment, assess } from './assess'
+import { type Assessment, assess } from './assessment'
 import { noWish, pacedSection, type PacedSection } from './pacing'
-import type { CandidateRecord, Moment } from './record'
+import type { CandidateRecord, Moment } from './moment'
 
 /** Sittings between two looks at whether to go on. */
 const chunk = 2000

@@ -3,12 +3,14 @@ import { norm } from '../exact/functions'
 import { knownAfter } from '../hours/allocate'
 import { studyHours } from '../plan/makePlan'
 import { roundToStep } from '../scoring/conversion'
-import { compositeRange } from '../scoring/standing'
+import { compositeRange } from '../scoring/composite'
 import { dayNumber } from '../time/day'
-import { type Assessment, assess, type Odds, oddsFor, planInput } from './assess'
-import type { CandidateRecord, Moment } from './record'
+import { type Assessment, assess } from './assessment'
+import { type Odds, oddsFor } from './odds'
+import { planInput } from './planInput'
+import type { CandidateRecord, Moment } from './moment'
 import { hoursTo, strong } from './gap'
-import type { Levels } from './levels'
+import type { Levels } from '../hours/landscape'
 
 export interface Verdict extends Odds {
   /** Composite level today, with its standard deviation. */

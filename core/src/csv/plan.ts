@@ -1,4 +1,6 @@
 import type { PlanSession } from '@climber/contract'
+import { materialOf } from '../sessions/session'
+import type { Words } from '../sessions/words'
 import { writeTable } from './cells'
 
 export const planColumns = [
@@ -15,19 +17,19 @@ export const planColumns = [
 ]
 
 /** The plan as a table, a session a row. */
-export const writePlan = (sessions: PlanSession[]): string =>
+export const writePlan = (sessions: PlanSession[], words: Words): string =>
   writeTable(
     planColumns,
-    sessions.map(({ date, start, minutes, kind, title, material, status, minutesDone, feeling, why }) => [
-      date,
-      start,
-      minutes,
-      kind,
-      title,
-      material?.text,
-      status,
-      minutesDone,
-      feeling,
-      why.text,
+    sessions.map((session) => [
+      session.date,
+      session.start,
+      session.minutes,
+      session.kind,
+      words.title(session),
+      materialOf(session)?.text,
+      session.status,
+      session.minutesDone,
+      session.feeling,
+      words.why(session),
     ]),
   )

@@ -1,5 +1,5 @@
 import type { ExamFormat, Form, ItemResponse } from '@climber/contract'
-import { countResponses, type CountedResponses, lettersOf, type Slot } from '../practice/responses'
+import { countResponses, type CountedResponses, lettersOf, type Slot } from '../attempts/responses'
 import { asNumber, readTable, type TableProblem, writeTable } from './cells'
 
 export const responseColumns = ['item', 'answer', 'key', 'seconds', 'confidence', 'topic', 'changed_from']

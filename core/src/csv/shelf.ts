@@ -1,6 +1,6 @@
 import type { ExamFormat, Materials, ShelfItem } from '@climber/contract'
 import { asNumber, readTable, type TableProblem, writeTable } from './cells'
-import { slugOf } from './topics'
+import { slugOf } from '../exam/slug'
 
 export const shelfColumns = [
   'id',

@@ -1,6 +1,6 @@
 import type { Conversion, ExamFormat, Form } from '@climber/contract'
 import { asNumber, readTable, type TableProblem, writeTable } from './cells'
-import { slugOf } from './topics'
+import { slugOf } from '../exam/slug'
 
 export const formColumns = ['form', 'title', 'source', 'table', 'step', 'raw', 'scaled']
 

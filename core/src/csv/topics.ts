@@ -1,4 +1,5 @@
 import type { ExamFormat, Topic } from '@climber/contract'
+import { slugOf } from '../exam/slug'
 import { asNumber, readTable, type TableProblem, writeTable } from './cells'
 
 export const topicColumns = ['id', 'section', 'under', 'topic', 'share', 'hours', 'prerequisites']
@@ -14,23 +15,6 @@ export function percentText(share: number): string {
     if (fromPercent(text) === share) return text
   }
   return String(share * 100)
-}
-
-/** A short name made of a title, unlike those taken. */
-export function slugOf(title: string, taken: Iterable<string> = []): string {
-  const used = new Set(taken)
-  const plain = title
-    .normalize('NFD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .slice(0, 50)
-    .replace(/-+$/, '')
-  const base = plain || 'x'
-  let slug = base
-  for (let n = 2; used.has(slug); n++) slug = `${base}-${n}`
-  return slug
 }
 
 /** The blueprint as a table; shares in per cent of the section, headings from the outermost in. */

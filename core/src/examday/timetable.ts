@@ -1,7 +1,7 @@
 import type { ExamDay, ExamFormat, Settings, Sitting } from '@climber/contract'
 import { asSat } from '../exam/accommodation'
 import { inSatOrder } from '../pacing/clock'
-import { sectionMinutes } from '../plan/tests'
+import { sectionMinutes } from '../plan/tests/lengths'
 import { dayNumber, minuteOf } from '../time/day'
 
 export interface Moment {

@@ -1,7 +1,7 @@
-import type { Confidence, ItemResponse } from '@climber/contract'
-import type { CandidateRecord } from '../candidate/record'
+import type { CandidateRecord, Confidence, ItemResponse } from '@climber/contract'
 import { groupsOf } from '../scoring/raw'
-import { countResponses, judge } from '../practice/responses'
+import { isPaper } from '../attempts/sat'
+import { countResponses, judge } from '../attempts/responses'
 
 /** A rate of right answers, as measured and shrunk. */
 export interface Rate {
@@ -27,7 +27,7 @@ const unsolvedStrength = 12
 
 /** How often this candidate is right when sure, between two, and without an idea; from answers that say how sure they were. */
 export function reliabilityOf(record: CandidateRecord): Reliability {
-  const { exam, diagnosis, tests, guessing } = record
+  const { exam, attempts, guessing } = record
   const counted = new Map<string, { answers: number; right: number }>()
   const count = (key: string, right: boolean) => {
     const own = counted.get(key) ?? { answers: 0, right: 0 }
@@ -48,14 +48,12 @@ export function reliabilityOf(record: CandidateRecord): Reliability {
       if (response.confidence !== 'sure' && group.choices) count(`of ${group.choices}`, judged === 'right')
     }
   }
-  for (const test of diagnosis.earlier) read(test.responses, test.form)
-  read(diagnosis.responses, diagnosis.form)
-  for (const test of tests) read(test.responses, test.form)
+  for (const { items, form } of attempts.filter(isPaper)) read(items, form)
 
   const rateOf = (key: 'sure' | 'betweenTwo', of: Confidence): Rate => {
     const { answers, right } = counted.get(of) ?? { answers: 0, right: 0 }
     const { rate, strength } = priors[key]
-    const own = guessing?.[key]
+    const own = guessing[key]
     return {
       answers,
       right,

@@ -1,4 +1,4 @@
-import { randomFrom } from '../plan/random'
+import { randomFrom } from '../exact/random'
 import { adviceAt, type GuessTable, noDifference } from './table'
 
 /** One situation to decide: answer all the unsure items, or leave them all. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import highs from 'highs'
-import { randomFrom } from '../plan/random'
+import { randomFrom } from '../exact/random'
 import { allowed } from '../../test/machine'
 import { allocate, allocateWithCuts, type CutGroup, knownAfter, type Learnable, yieldOf } from '../index'
 

@@ -1,5 +1,4 @@
-import type { ItemGroup, Section } from '@climber/contract'
-import type { CandidateRecord } from '../candidate/record'
+import type { CandidateRecord, ItemGroup, Section } from '@climber/contract'
 import { exp, ln, logistic, logit } from '../exact/functions'
 import { reliabilityOf } from '../guessing/reliability'
 import { blindGuess } from '../scoring/raw'

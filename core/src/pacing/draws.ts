@@ -1,5 +1,5 @@
 import { exp } from '../exact/functions'
-import { normalQuantile } from '../forecast/normal'
+import { normalQuantile } from '../exact/normal'
 import type { Solving } from './solving'
 
 /** How items of one class go and count in a simulated sitting. */

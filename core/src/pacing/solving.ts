@@ -1,5 +1,5 @@
 import { exp, ln } from '../exact/functions'
-import { normalCdf } from '../forecast/normal'
+import { normalCdf } from '../exact/normal'
 
 /**
  * How an item goes: it can be solved at all with probability `p`; if so, the time to solve it is lognormal with this

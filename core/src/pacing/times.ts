@@ -1,8 +1,8 @@
-import type { ExamFormat, ItemResponse } from '@climber/contract'
+import type { CandidateRecord, ExamFormat, ItemResponse } from '@climber/contract'
 import { exp, ln, square } from '../exact/functions'
-import { normalCdf } from '../forecast/normal'
-import { countResponses, judge } from '../practice/responses'
-import type { CandidateRecord } from '../candidate/record'
+import { normalCdf } from '../exact/normal'
+import { countResponses, judge } from '../attempts/responses'
+import { attemptTitle, isDrill, isPaper } from '../attempts/sat'
 import type { Solving } from './solving'
 
 /** One item that was met against the clock. */
@@ -75,22 +75,14 @@ function traceOf(
 
 /** Every test of a record that has item times, oldest first, one trace for each of its sections. */
 export function tracesOf(record: CandidateRecord): Trace[] {
-  const { exam, diagnosis, tests } = record
-  const formTitle = (id: string | undefined) => exam.forms.find((form) => form.id === id)?.title
-  const sat = [
-    ...diagnosis.earlier.map((test) => ({
-      ...test,
-      title: test.title || formTitle(test.form) || 'Earlier test',
-    })),
-    { ...diagnosis, id: 'diagnostic', title: 'Diagnostic' },
-    ...tests.map((test) => ({ ...test, title: formTitle(test.form) ?? test.title ?? 'Practice test' })),
-  ]
-  return sat
-    .flatMap(({ id, title, date, responses, form }) =>
-      [...traceOf(exam, responses ?? [], form)].map(([section, items]) => ({
-        id,
-        title,
-        date,
+  const { exam, attempts } = record
+  return attempts
+    .filter(isPaper)
+    .flatMap((attempt) =>
+      [...traceOf(exam, attempt.items ?? [], attempt.form)].map(([section, items]) => ({
+        id: attempt.id,
+        title: attemptTitle(exam, attempt),
+        date: attempt.date,
         section,
         items,
       })),
@@ -100,18 +92,25 @@ export function tracesOf(record: CandidateRecord): Trace[] {
 
 /** Items of pace drills. */
 export const drilledItems = (record: CandidateRecord): TimedItem[] =>
-  (record.drills?.rounds ?? []).flatMap(({ section, group, items }) =>
-    items
-      .filter(({ seconds }) => seconds >= leastSeconds)
-      .map(({ seconds, right, topic }) => ({
-        section,
-        group,
-        topic,
-        seconds,
-        solved: right === true,
-        outcome: right === null ? ('left' as const) : right ? ('right' as const) : ('wrong' as const),
-      })),
-  )
+  record.attempts.filter(isDrill).flatMap(({ scope, items = [] }) => {
+    const [section] = scope?.sections ?? []
+    const [group] = scope?.groups ?? []
+    if (section === undefined || group === undefined) return []
+    return items.flatMap(({ seconds = 0, right, topic }): TimedItem[] =>
+      seconds < leastSeconds
+        ? []
+        : [
+            {
+              section,
+              group,
+              topic,
+              seconds,
+              solved: right === true,
+              outcome: right === null || right === undefined ? 'left' : right ? 'right' : 'wrong',
+            },
+          ],
+    )
+  })
 
 /** What is believed before any record, each part as strong as so many items. */
 export interface SolvingPrior extends Solving {

@@ -1,5 +1,14 @@
-import type { Availability, Busy, ExamFormat, PlanSession, Settings, Sitting } from '@climber/contract'
-import type { Shelved } from './shelf'
+import type {
+  Availability,
+  Busy,
+  ExamFormat,
+  PlanSession,
+  ReviewSession,
+  Settings,
+  Sitting,
+} from '@climber/contract'
+import type { FormSat } from '../attempts/sat'
+import type { Shelved } from '../hours/shelf'
 
 /** One topic as the planner sees it. Values in composite points, hours as in hours/allocate.ts. */
 export interface PlanTopic {
@@ -34,11 +43,17 @@ export interface PlanInput {
   topics: PlanTopic[]
   /** Splits hours over `topics` (same order), section cuts met where they can be. */
   split: (hours: number) => number[]
-  /** Forms already sat, with the day, newest last. */
-  sat: { form: string; date: string }[]
+  /** Forms already met, with the day. */
+  sat: FormSat[]
   /** The baseline has been measured with a full test. */
   measured: boolean
   /** Sessions that stay: past, running and pinned ones. */
   kept: PlanSession[]
+  /** Reviews still to be done of tests that were sat. */
+  owed: ReviewSession[]
+  /** What was done under plans for other sittings. */
+  lived: PlanSession[]
+  /** Ids used under those plans: a session's id is its own for ever. */
+  taken: string[]
   seed: number
 }

@@ -1,24 +1,18 @@
 import { parts } from '@climber/contract'
 import { inputsOf } from '../../test/arbitrary'
-import { gardenExam, gardenRecord } from '../../test/fixture'
-import {
-  type CandidateRecord,
-  dateOf,
-  dayNumber,
-  layStages,
-  leadTimeOf,
-  makePlan,
-  phasesOf,
-  stagesOf,
-} from '../index'
-import { budgets, fillSlots, type Slot } from './fill'
-import { improve } from './improve'
-import { randomFrom } from './random'
-import { sectionMinutes, testMinutes } from './tests'
+import { gardenBaseline, gardenExam, gardenRecord, practice, type RecordChange } from '../../test/fixture'
+import { flatPlan } from '../../test/flat'
+import { dateOf, dayNumber, layStages, leadTimeOf, makePlan, phasesOf, stagesOf } from '../index'
+import { budgets } from './fill/budgets'
+import { fillSlots } from './fill/fillSlots'
+import { improve } from './fill/improve'
+import { randomFrom } from '../exact/random'
+import type { Slot } from './fill/slots'
+import { sectionMinutes, testMinutes } from './tests/lengths'
 
 const today = '2031-03-03'
 const first = dayNumber(today)
-const input = (change: Partial<CandidateRecord> = {}) =>
+const input = (change: RecordChange = {}) =>
   inputsOf({ record: gardenRecord(change), minute: 420, seed: 3 }).plan
 
 describe('phases', () => {
@@ -64,27 +58,17 @@ describe('the length of a test', () => {
 })
 
 describe('tests and their forms', () => {
-  const planned = (change: Partial<CandidateRecord> = {}) =>
-    makePlan(input(change)).sessions.filter(({ kind }) => kind === 'test')
+  const planned = (change: RecordChange = {}) =>
+    flatPlan(input(change), makePlan(input(change))).sessions.filter(({ kind }) => kind === 'test')
   it('without a baseline the first test comes at once, with one of the publisher’s', () => {
-    const [baseline] = planned({ diagnosis: parts.diagnosis.parse({}) })
+    const [baseline] = planned({ attempts: [], ratings: {} })
     expect(dayNumber(baseline!.date) - first).toBeLessThanOrEqual(6)
     expect(baseline!.form).toMatch(/^board/)
     expect(baseline!.why.text).toMatch(/baseline/)
   })
   it('a form sat a week ago is not used again soon', () => {
-    const tests = [
-      {
-        id: '00000000-0000-4000-8000-000000000001',
-        date: '2031-02-24',
-        form: 'wall-1',
-        source: 'other' as const,
-        seen: false,
-        note: '',
-        counts: {},
-      },
-    ]
-    const again = planned({ tests }).filter(({ form }) => form === 'wall-1')
+    const test = practice(1, '2031-02-24', {}, { form: 'wall-1' })
+    const again = planned({ attempts: [gardenBaseline, test] }).filter(({ form }) => form === 'wall-1')
     for (const test of again) {
       expect(test.seen).toBe(true)
       expect(dayNumber(test.date) - dayNumber('2031-02-24')).toBeGreaterThanOrEqual(21)

@@ -1,4 +1,5 @@
 import type { Phase, Settings } from '@climber/contract'
+import { chosenWays } from '../sessions/ways'
 import { dateOf, type DayNumber } from '../time/day'
 
 export type LeadTime = 'sprint' | 'short' | 'standard' | 'two-phase' | 'long'
@@ -70,7 +71,7 @@ const rhythms: Record<string, { learn: number; rehearsal: number }> = {
 
 /** The stages that the settings ask for: their own, or the lead time's with the chosen rhythm of tests. */
 export function stagesFor(lead: LeadTime, settings: Settings): Stage[] {
-  const rhythm = rhythms[settings.schools?.tests ?? '']
+  const rhythm = rhythms[chosenWays(settings).tests]
   const own = settings.stages?.map(({ name, share, testEvery, rehearsal, mixedEvery }): Stage => ({
     name,
     share,
@@ -113,9 +114,10 @@ export function layStages(from: Stage[], first: DayNumber, taper: DayNumber): Pl
 }
 
 export function phasesOf(stages: PlacedStage[], taper: DayNumber, exam: DayNumber): Phase[] {
-  const phases = stages.map(({ name, about, from, to }) => ({
+  const phases = stages.map(({ name, about, rehearsal, from, to }): Phase => ({
     name,
     about,
+    ...(rehearsal && { rehearsal }),
     from: dateOf(from),
     to: dateOf(to - 1),
   }))

@@ -19,7 +19,7 @@ import {
   stageChances,
   stageNeeds,
   stageTaken,
-  standing,
+  paperScore,
 } from '../index'
 
 const group = (id: string, items: number, more: Partial<ItemGroup> = {}): ItemGroup => ({
@@ -331,7 +331,7 @@ describe('composites', () => {
       ],
     }
     const zero = { right: 0, wrong: 0, blank: 0, notReached: 0 }
-    const found = standing(exam, {
+    const found = paperScore(exam, {
       essay: { ...zero, marks: 40 },
       first: { ...zero, right: 7, wrong: 3 },
       'high-items': { ...zero, right: 5 },

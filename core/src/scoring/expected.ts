@@ -1,6 +1,6 @@
 import type { ItemGroup, Section } from '@climber/contract'
 import { square } from '../exact/functions'
-import { normalCdf } from '../forecast/normal'
+import { normalCdf } from '../exact/normal'
 import { convertExactly } from './conversion'
 import { blindGuess, expectedRawOf } from './raw'
 

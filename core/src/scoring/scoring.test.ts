@@ -8,7 +8,7 @@ import {
   rawOfGroup,
   reachableRaws,
   roundToStep,
-  standing,
+  paperScore,
 } from '../index'
 
 describe('the worked example of table E', () => {
@@ -125,7 +125,7 @@ describe('standing', () => {
     'ledgers-items': { right: 15, wrong: 0, blank: 15, notReached: 0 },
   }
   it('adds scaled sections and tests every cut', () => {
-    const result = standing(gardenExam, counts)!
+    const result = paperScore(gardenExam, counts)!
     expect(result.sections.map(({ scaled }) => scaled)).toEqual([223, 200])
     expect(result.composite).toBe(423)
     expect(result.passed).toBe(true)
@@ -144,12 +144,12 @@ describe('standing', () => {
         },
       },
     }
-    const result = standing(gardenExam, counts, form)!
+    const result = paperScore(gardenExam, counts, form)!
     expect(result.sections[0]).toMatchObject({ scaled: 137, ownTable: true })
     expect(result.passed).toBe(false)
   })
   it('is unknown while counts are missing', () => {
-    expect(standing(gardenExam, { 'names-items': counts['names-items'] })).toBeUndefined()
+    expect(paperScore(gardenExam, { 'names-items': counts['names-items'] })).toBeUndefined()
   })
   it('weighs sections as the exam says', () => {
     expect(composite({ ...gardenExam, composite: { kind: 'mean', step: 1 } }, [200, 101])).toBe(151)

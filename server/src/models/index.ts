@@ -7,11 +7,13 @@ import {
   type Sequelize,
 } from 'sequelize'
 import type {
+  Attempt,
   ExamFormat,
+  ItemResponse,
   PartName,
   PlanHead,
   PlanSession,
-  PracticeTest,
+  Role,
   Settings,
   SimulationResult,
 } from '@climber/contract'
@@ -32,6 +34,13 @@ export interface WorkspaceRow extends Row<WorkspaceRow> {
 export interface MembershipRow extends Row<MembershipRow> {
   workspaceId: string
   userId: string
+  role: CreationOptional<Role>
+}
+/** One record that was granted to somebody outside its workspace. */
+export interface GrantRow extends Row<GrantRow> {
+  candidateId: string
+  userId: string
+  role: Role
 }
 export interface ExamRow extends Row<ExamRow> {
   id: string
@@ -43,6 +52,7 @@ export interface ExamRow extends Row<ExamRow> {
   changedBy: string | null
   title: string
   digest: string
+  /** As it was written; services/stored.ts reads it with its defaults. */
   document: ExamFormat
 }
 export interface CandidateRow extends Row<CandidateRow> {
@@ -62,13 +72,18 @@ export interface PartRow extends Row<PartRow> {
   updatedAt: CreationOptional<Date>
 }
 export interface PlanRow extends Row<PlanRow> {
+  id: string
   candidateId: string
+  /** Of the exam that the sitting is one of. */
+  lineage: string
+  sitting: string
   version: number
   document: PlanHead
 }
 export interface SessionRow extends Row<SessionRow> {
   candidateId: string
   id: string
+  planId: string
   date: string
   start: string
   status: string
@@ -76,12 +91,28 @@ export interface SessionRow extends Row<SessionRow> {
   version: number
   updatedAt: CreationOptional<Date>
 }
-export interface TestRow extends Row<TestRow> {
-  id: string
+export interface AttemptRow extends Row<AttemptRow> {
   candidateId: string
-  date: string
-  document: PracticeTest
+  id: string
+  kind: string
+  date: string | null
+  /** Without its items, which are rows of their own. */
+  document: Attempt
   version: number
+}
+export interface AttemptItemRow extends Row<AttemptItemRow> {
+  candidateId: string
+  attemptId: string
+  item: number
+  itemId: string | null
+  topic: string | null
+  document: ItemResponse
+}
+/** A change of a plan that was done, by the id of its request. */
+export interface RequestRow extends Row<RequestRow> {
+  candidateId: string
+  id: string
+  doneAt: Date
 }
 
 export interface InvitationRow extends Row<InvitationRow> {
@@ -107,6 +138,7 @@ export interface PlanDelta {
 export interface StepRow extends Row<StepRow> {
   id: CreationOptional<number>
   candidateId: string
+  planId: string
   what: string
   back: PlanDelta
   forth: PlanDelta
@@ -150,8 +182,21 @@ export function defineModels(sequelize: Sequelize) {
     ),
     memberships: sequelize.define<MembershipRow>(
       'membership',
-      { workspaceId: { ...reference(), primaryKey: true }, userId: { ...reference(), primaryKey: true } },
+      {
+        workspaceId: { ...reference(), primaryKey: true },
+        userId: { ...reference(), primaryKey: true },
+        role: { ...text(12), defaultValue: 'owner' },
+      },
       { ...plain, tableName: 'memberships' },
+    ),
+    grants: sequelize.define<GrantRow>(
+      'grant',
+      {
+        candidateId: { ...reference(), primaryKey: true },
+        userId: { ...reference(), primaryKey: true },
+        role: text(12),
+      },
+      { ...plain, tableName: 'grants' },
     ),
     exams: sequelize.define<ExamRow>(
       'exam',
@@ -194,7 +239,10 @@ export function defineModels(sequelize: Sequelize) {
     plans: sequelize.define<PlanRow>(
       'plan',
       {
-        candidateId: { ...reference(), primaryKey: true },
+        id: id(),
+        candidateId: reference(),
+        lineage: reference(),
+        sitting: text(60),
         version: version(),
         document: jsonColumn('document'),
       },
@@ -205,6 +253,7 @@ export function defineModels(sequelize: Sequelize) {
       {
         candidateId: { ...reference(), primaryKey: true },
         id: { ...text(120), primaryKey: true },
+        planId: reference(),
         date: { type: DataTypes.DATEONLY, allowNull: false },
         start: text(5),
         status: text(12),
@@ -238,6 +287,7 @@ export function defineModels(sequelize: Sequelize) {
       {
         id: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
         candidateId: reference(),
+        planId: reference(),
         what: text(200),
         back: jsonColumn('back'),
         forth: jsonColumn('forth'),
@@ -260,16 +310,38 @@ export function defineModels(sequelize: Sequelize) {
       },
       { ...plain, tableName: 'simulations' },
     ),
-    tests: sequelize.define<TestRow>(
-      'practiceTest',
+    attempts: sequelize.define<AttemptRow>(
+      'attempt',
       {
-        id: id(),
         candidateId: { ...reference(), primaryKey: true },
-        date: { type: DataTypes.DATEONLY, allowNull: false },
+        id: id(),
+        kind: text(12),
+        date: { type: DataTypes.DATEONLY, allowNull: true },
         document: jsonColumn('document'),
         version: version(),
       },
-      { ...dated, tableName: 'practice_tests' },
+      { ...dated, tableName: 'attempts' },
+    ),
+    attemptItems: sequelize.define<AttemptItemRow>(
+      'attemptItem',
+      {
+        candidateId: { ...reference(), primaryKey: true },
+        attemptId: { ...reference(), primaryKey: true },
+        item: { type: DataTypes.INTEGER, primaryKey: true },
+        itemId: { type: DataTypes.STRING(120), allowNull: true },
+        topic: { type: DataTypes.STRING(60), allowNull: true },
+        document: jsonColumn('document'),
+      },
+      { ...plain, tableName: 'attempt_items' },
+    ),
+    requests: sequelize.define<RequestRow>(
+      'request',
+      {
+        candidateId: { ...reference(), primaryKey: true },
+        id: id(),
+        doneAt: { type: DataTypes.DATE(3), allowNull: false },
+      },
+      { ...plain, tableName: 'requests' },
     ),
   }
 }

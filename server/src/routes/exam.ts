@@ -10,7 +10,7 @@ export function examRoutes(router: Router, context: Context): void {
   bind(router, context, 'listSamples', () => listSamples(context))
   bind(router, context, 'readExam', ({ exam }) => examAnswer(context, exam))
   bind(router, context, 'createExam', async ({ user, params, body }) =>
-    examAnswer(context, await createExam(context, user.id, params.examId, body.file.exam)),
+    examAnswer(context, await createExam(context, user.id, params.examId, body.file.file.exam)),
   )
   bind(router, context, 'saveFormat', async ({ user, exam, body }) =>
     examAnswer(context, await saveFormat(context, user.id, exam, body)),
@@ -20,8 +20,8 @@ export function examRoutes(router: Router, context: Context): void {
     return { ok: true }
   })
   bind(router, context, 'examEffect', ({ exam, body }) => effectOf(context, exam, body.format))
-  bind(router, context, 'moveToEdition', async ({ user, candidate, body }) => {
+  bind(router, context, 'moveToEdition', async ({ user, candidate, role, body }) => {
     await moveTo(context, user.id, candidate, body.examId)
-    return answerOf(context, await load(context, await candidate.reload()), user.id)
+    return answerOf(context, await load(context, await candidate.reload()), user.id, role)
   })
 }

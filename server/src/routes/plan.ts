@@ -3,22 +3,19 @@ import { planCalendar } from '../services/calendar'
 import type { Context } from '../services/context'
 import { closeFeed, feedState, openFeed, readFeed } from '../services/feed'
 import { readCommitments } from '../services/commitments'
-import { arrangePlan, makePlan, replanCandidate, saveSession, undoPlan } from '../services/plan'
+import { arrangePlan, makePlan, replanCandidate, undoPlan } from '../services/plan'
+import { saveSession } from '../services/session'
 import { deleteTemplate, listTemplates, saveTemplate } from '../services/template'
 import { bind } from './bind'
 
 export function planRoutes(router: Router, context: Context): void {
-  bind(router, context, 'makePlan', ({ candidate, body }) =>
-    makePlan(context, candidate, body.version, body.seed),
-  )
-  bind(router, context, 'arrangePlan', ({ candidate, body }) =>
-    arrangePlan(context, candidate, body.version, body.moves),
-  )
+  bind(router, context, 'makePlan', ({ candidate, body }) => makePlan(context, candidate, body))
+  bind(router, context, 'arrangePlan', ({ candidate, body }) => arrangePlan(context, candidate, body))
   bind(router, context, 'replan', ({ user, candidate, body }) =>
     replanCandidate(context, user.id, candidate, body),
   )
   bind(router, context, 'undoPlan', ({ user, candidate, body }) =>
-    undoPlan(context, user.id, candidate, body.version, body.redo),
+    undoPlan(context, user.id, candidate, body),
   )
   bind(router, context, 'readCommitments', ({ candidate, body }) =>
     readCommitments(context, candidate, body.address),

@@ -1,17 +1,25 @@
 import { Op } from 'sequelize'
+import { type ExamRight, examRights, type RecordRight, recordRights, type Role } from '@climber/contract'
 import type { CandidateRow, ExamRow } from '../models'
-import { notFound } from '../refusal'
+import { forbidden, notFound } from '../refusal'
 import type { Context } from './context'
 
 export async function workspacesOf({ models }: Context, userId: string): Promise<string[]> {
   return (await models.memberships.findAll({ where: { userId } })).map(({ workspaceId }) => workspaceId)
 }
 
-/** Candidates that a user may open: those of their workspaces, and themself. */
+/** Candidates that a user may open: those of their workspaces, those granted to them, and themself. */
 export async function visibleCandidates(context: Context, userId: string): Promise<CandidateRow[]> {
   const workspaces = await workspacesOf(context, userId)
+  const granted = await context.models.grants.findAll({ where: { userId } })
   return context.models.candidates.findAll({
-    where: { [Op.or]: [{ workspaceId: workspaces }, { userId }] },
+    where: {
+      [Op.or]: [
+        { workspaceId: workspaces },
+        { userId },
+        { id: granted.map(({ candidateId }) => candidateId) },
+      ],
+    },
     order: [
       ['createdAt', 'ASC'],
       ['id', 'ASC'],
@@ -19,37 +27,61 @@ export async function visibleCandidates(context: Context, userId: string): Promi
   })
 }
 
-/** The candidate, if the user may open it; else the same refusal as for one that does not exist. */
+/** The more one may do, the earlier it counts. */
+const strongest: Role[] = ['owner', 'tutor', 'candidate', 'reader']
+
+/** What a user is to a record: by their workspace, by being its candidate, or by a grant; undefined for a stranger. */
+export async function roleOn(
+  { models }: Context,
+  userId: string,
+  candidate: CandidateRow,
+): Promise<Role | undefined> {
+  const { id: candidateId, workspaceId } = candidate
+  const member = await models.memberships.findOne({ where: { workspaceId, userId } })
+  const grant = await models.grants.findOne({ where: { candidateId, userId } })
+  const roles = [member?.role, grant?.role, candidate.userId === userId ? 'candidate' : undefined]
+  return strongest.find((role) => roles.includes(role))
+}
+
+/**
+ * The candidate, if the user has the right to it. Who may not even read hears the same refusal as for one that does not exist;
+ * who may read and lacks the right hears that.
+ */
 export async function openCandidate(
   context: Context,
   userId: string,
   candidateId: string,
-): Promise<CandidateRow> {
+  right: RecordRight,
+): Promise<{ candidate: CandidateRow; role: Role }> {
   const candidate = await context.models.candidates.findByPk(candidateId)
-  if (!candidate) throw notFound()
-  if (candidate.userId === userId) return candidate
-  const member = await context.models.memberships.findOne({
-    where: { workspaceId: candidate.workspaceId, userId },
-  })
-  if (!member) throw notFound()
-  return candidate
+  const role = candidate ? await roleOn(context, userId, candidate) : undefined
+  if (!candidate || !role) throw notFound()
+  if (!recordRights[role].includes(right)) throw forbidden()
+  return { candidate, role }
 }
 
-/** The exam, if the user is a member of its workspace or a candidate on it. */
-export async function openExam(context: Context, userId: string, examId: string): Promise<ExamRow> {
+/** What a user is to an exam format: by its workspace, or as a candidate on it. */
+async function roleOnExam({ models }: Context, userId: string, exam: ExamRow): Promise<Role | undefined> {
+  const member = await models.memberships.findOne({ where: { workspaceId: exam.workspaceId, userId } })
+  if (member) return member.role
+  if (await models.candidates.findOne({ where: { examId: exam.id, userId } })) return 'candidate'
+  const granted = await models.grants.findAll({ where: { userId } })
+  const candidateIds = granted.map(({ candidateId }) => candidateId)
+  const reads = await models.candidates.findOne({ where: { examId: exam.id, id: candidateIds } })
+  return reads ? 'reader' : undefined
+}
+
+/** The exam, if the user has the right to it. */
+export async function openExam(
+  context: Context,
+  userId: string,
+  examId: string,
+  right: ExamRight,
+): Promise<ExamRow> {
   const exam = await context.models.exams.findByPk(examId)
-  if (!exam) throw notFound()
-  const member = await context.models.memberships.findOne({
-    where: { workspaceId: exam.workspaceId, userId },
-  })
-  if (!member && !(await context.models.candidates.findOne({ where: { examId, userId } }))) throw notFound()
-  return exam
-}
-
-/** The exam, if the user may change it: a member of its workspace. */
-export async function openOwnExam(context: Context, userId: string, examId: string): Promise<ExamRow> {
-  const exam = await openExam(context, userId, examId)
-  if (!(await workspacesOf(context, userId)).includes(exam.workspaceId)) throw notFound()
+  const role = exam ? await roleOnExam(context, userId, exam) : undefined
+  if (!exam || !role) throw notFound()
+  if (!examRights[role].includes(right)) throw forbidden()
   return exam
 }
 

@@ -1,8 +1,18 @@
 import ical, { ICalEventStatus } from 'ical-generator'
-import { asSat, instantOf, minuteOf, sittingOf, timeOf } from '@climber/core'
+import {
+  asSat,
+  instantOf,
+  isActive,
+  materialOf,
+  minuteOf,
+  sessionsOf,
+  sittingOf,
+  timeOf,
+  wordsOf,
+} from '@climber/core'
 import type { CandidateRow } from '../models'
 import type { Context } from './context'
-import { documentOf, load, recordOf } from './record'
+import { documentOf, load, momentOf, recordOf } from './record'
 
 /**
  * The plan as iCalendar (RFC 5545). Times are written as UTC instants worked out from the candidate's zone. A session's
@@ -19,19 +29,26 @@ export async function planCalendar(context: Context, candidate: CandidateRow): P
     prodId: { company: 'climber', product: 'climber', language: 'EN' },
   })
   const stamp = new Date(context.clock.now())
-  for (const { document: session, version } of loaded.sessions) {
-    if (session.status === 'skipped') continue
+  const { date: today } = momentOf(context, loaded)
+  const words = wordsOf(record, today)
+  const versions = new Map(
+    [loaded.sessions, ...loaded.pastPlans.map(({ sessions }) => sessions)]
+      .flat()
+      .map(({ id, version }) => [id, version]),
+  )
+  // What slipped, was called off or lifted to the tray stands nowhere: a calendar that is subscribed to takes it out.
+  for (const session of sessionsOf(record).filter(isActive)) {
     const end = minuteOf(session.start) + session.minutes
     calendar.createEvent({
       id: `${session.id}.${candidate.id}@climber`,
-      sequence: version,
+      sequence: versions.get(session.id) ?? 0,
       stamp,
       start: new Date(instantOf(session.date, session.start, zone)),
       end: new Date(instantOf(session.date, timeOf(Math.min(end, 1440)), zone)),
-      summary: session.title,
+      summary: words.title(session),
       description: [
-        session.material?.text ?? '',
-        session.why.text,
+        materialOf(session)?.text ?? '',
+        words.why(session),
         session.status === 'done' ? `Done: ${session.minutesDone ?? session.minutes} minutes.` : '',
       ]
         .filter(Boolean)
@@ -39,7 +56,7 @@ export async function planCalendar(context: Context, candidate: CandidateRow): P
       status: ICalEventStatus.CONFIRMED,
     })
   }
-  const sitting = sittingOf(record, context.clock.at(zone).date)
+  const sitting = sittingOf(record, today)
   if (sitting) {
     const sat = asSat(record.exam, record.settings)
     const minutes = sat.exam.sections.reduce(

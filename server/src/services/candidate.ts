@@ -2,17 +2,19 @@ import { isDeepStrictEqual } from 'node:util'
 import {
   type CandidateRow as RosterRow,
   issuesOf,
+  partFrom,
   type PartName,
   partIssues,
   parts,
   type StoredPart,
 } from '@climber/contract'
-import { assess, planOdds } from '@climber/core'
+import { assess, hasSlipped, isOpen, planOdds } from '@climber/core'
 import type { CandidateRow } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
 import { homeWorkspace, openExam, visibleCandidates } from './access'
 import { type Context, onceOnly, together } from './context'
-import { documentOf, load, loadAll, recordOf } from './record'
+import { documentOf, load, loadAll, momentOf, recordOf } from './record'
+import { formatOf } from './stored'
 
 /** Stores a new candidate under the client's id; the same request sent twice is stored once. */
 export async function createCandidate(
@@ -21,7 +23,7 @@ export async function createCandidate(
   id: string,
   input: { name: string; examId: string; self: boolean },
 ): Promise<CandidateRow> {
-  const exam = await openExam(context, userId, input.examId)
+  const exam = await openExam(context, userId, input.examId, 'read')
   const workspaceId = await homeWorkspace(context, userId)
   if (exam.workspaceId !== workspaceId) throw notFound()
   const candidate = await onceOnly(
@@ -67,8 +69,8 @@ export async function savePart(
   const stored = await together(context, async (transaction) => {
     await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
     const loaded = await load(context, candidate, transaction)
-    const today = context.clock.at(documentOf(loaded, 'availability').zone).date
-    const issues = partIssues(loaded.exam.document, part, document, today)
+    const { date: today } = momentOf(context, loaded)
+    const issues = partIssues(formatOf(loaded.exam), part, partFrom(part, document), today)
     if (issues.length) throw invalid(issues.map(({ path, message }) => ({ field: path.join('.'), message })))
     const row = loaded.parts.get(part)
     if (!row)
@@ -98,7 +100,7 @@ export async function listCandidates(context: Context, userId: string): Promise<
   for (const loaded of await loadAll(context, await visibleCandidates(context, userId))) {
     const { candidate } = loaded
     const record = recordOf(loaded)
-    const now = context.clock.at(record.availability.zone)
+    const now = momentOf(context, loaded)
     const assessment = assess(record, now)
     const odds = planOdds(assessment)
     const sessions = record.plan?.sessions ?? []
@@ -116,12 +118,11 @@ export async function listCandidates(context: Context, userId: string): Promise<
           ? { mean: odds.forecast.mean, low: odds.forecast.low, high: odds.forecast.high }
           : null,
       slippedMinutes: sessions
-        .filter(({ status, date }) => status === 'slipped' || (status === 'planned' && date < now.date))
+        .filter((session) => hasSlipped(session, now.date))
         .reduce((sum, { minutes }) => sum + minutes, 0),
       nextTest:
-        sessions.find(({ kind, date, status }) => kind === 'test' && status === 'planned' && date >= now.date)
-          ?.date ?? null,
-      lastScore: last ? { date: last.test.date, scaled: last.standing.composite } : null,
+        sessions.find((session) => session.kind === 'test' && isOpen(session, now.date))?.date ?? null,
+      lastScore: last ? { date: last.test.date, scaled: last.score.composite } : null,
     })
   }
   return rows

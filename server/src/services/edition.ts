@@ -1,38 +1,39 @@
 import {
-  countIssues,
+  attemptIssues,
+  type CandidateRecord,
   type ExamEffect,
   type ExamFormat,
   type Incoherence,
   partIssues,
-  type PartName,
-  parts,
+  partNames,
 } from '@climber/contract'
-import { assess, type CandidateRecord, planOdds } from '@climber/core'
+import { assess, attemptTitle, type Moment, planOdds } from '@climber/core'
 import type { CandidateRow, ExamRow } from '../models'
 import { invalid, notFound } from '../refusal'
 import { openExam } from './access'
 import { type Context, together } from './context'
-import { documentOf, type Loaded, load, loadAll, recordOf } from './record'
+import { documentOf, load, loadAll, type Loaded, momentOf, recordOf, storedAttempts } from './record'
+import { formatOf } from './stored'
 
 /** What of a stored record does not fit another format; dates that are over by now are no hindrance. */
 function misfits(loaded: Loaded, format: ExamFormat): Incoherence[] {
-  const ofParts = (Object.keys(parts) as PartName[]).flatMap((part) =>
+  const ofParts = partNames.flatMap((part) =>
     partIssues(format, part, documentOf(loaded, part)).map(({ path, message }) => ({
       path: [part, ...path],
       message,
     })),
   )
-  const ofTests = loaded.tests.flatMap(({ document }) =>
-    countIssues(format, document.counts).map(({ path, message }) => ({
-      path: ['tests', document.date, ...path],
+  const ofAttempts = storedAttempts(loaded).flatMap((attempt) =>
+    attemptIssues(format, attempt, { whole: true }).map(({ path, message }) => ({
+      path: ['attempts', attemptTitle(format, attempt), ...(attempt.date ? [attempt.date] : []), ...path],
       message,
     })),
   )
-  return [...ofParts, ...ofTests]
+  return [...ofParts, ...ofAttempts]
 }
 
-function outlookOf(context: Context, record: CandidateRecord) {
-  const assessment = assess(record, context.clock.at(record.availability.zone))
+function outlookOf(now: Moment, record: CandidateRecord) {
+  const assessment = assess(record, now)
   const odds = planOdds(assessment)
   return {
     target: assessment.goal.mean ?? null,
@@ -59,12 +60,13 @@ export async function effectOf(context: Context, exam: ExamRow, format: ExamForm
   return (await loadAll(context, candidates)).map((loaded) => {
     const issues = misfits(loaded, format)
     const record = recordOf(loaded)
+    const now = momentOf(context, loaded)
     return {
       candidateId: loaded.candidate.id,
       name: documentOf(loaded, 'candidate').name,
       edition: editionOf.get(loaded.candidate.examId)!,
-      before: outlookOf(context, record),
-      after: issues.length ? null : outlookOf(context, { ...record, exam: format }),
+      before: outlookOf(now, record),
+      after: issues.length ? null : outlookOf(now, { ...record, exam: format }),
       issues: issues.map(({ path, message }) => ({ field: path.join('.'), message })),
     }
   })
@@ -78,13 +80,13 @@ export async function moveTo(
   examId: string,
 ): Promise<void> {
   const [from, to] = [
-    await openExam(context, userId, candidate.examId),
+    await openExam(context, userId, candidate.examId, 'read'),
     await context.models.exams.findByPk(examId),
   ]
   if (!to || to.workspaceId !== from.workspaceId || to.lineage !== from.lineage) throw notFound()
   await together(context, async (transaction) => {
     await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
-    const issues = misfits(await load(context, candidate, transaction), to.document)
+    const issues = misfits(await load(context, candidate, transaction), formatOf(to))
     if (issues.length) throw invalid(issues.map(({ path, message }) => ({ field: path.join('.'), message })))
     await candidate.update({ examId }, { transaction })
   })

@@ -8,6 +8,7 @@ import type { ExamRow } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
 import { homeWorkspace, workspacesOf } from './access'
 import { type Context, onceOnly, together } from './context'
+import { formatOf } from './stored'
 
 /** Two formats with the same digest are the same format. */
 export const digestOf = (format: ExamFormat): string =>
@@ -39,11 +40,12 @@ export async function createExam(
   return exam
 }
 
-/** The workspace's exam that equals `format`, made if there is none. */
+/** The workspace's exam that equals `format`, made as it was `written` if there is none. */
 export async function sameExam(
   context: Context,
   workspaceId: string,
   format: ExamFormat,
+  written: ExamFormat,
   id: string,
   transaction: Transaction,
 ): Promise<ExamRow> {
@@ -56,7 +58,7 @@ export async function sameExam(
   return (
     stored ??
     context.models.exams.create(
-      { id, workspaceId, lineage: id, title: format.title, digest, document: format, changedBy: null },
+      { id, workspaceId, lineage: id, title: format.title, digest, document: written, changedBy: null },
       { transaction },
     )
   )
@@ -87,7 +89,7 @@ export async function listExams(context: Context, userId: string): Promise<ExamL
 
 /** Everything of an exam that its screen shows. */
 export async function examAnswer(context: Context, exam: ExamRow) {
-  const { id, document, edition, version, lineage, workspaceId } = exam
+  const { id, edition, version, lineage, workspaceId } = exam
   const editions = await context.models.exams.findAll({
     where: { workspaceId, lineage },
     attributes: ['id', 'edition'],
@@ -95,7 +97,7 @@ export async function examAnswer(context: Context, exam: ExamRow) {
   })
   return {
     id,
-    format: document,
+    format: formatOf(exam),
     edition,
     version,
     candidates: await context.models.candidates.count({ where: { examId: id } }),
@@ -126,7 +128,7 @@ export async function saveFormat(
     }
     if (row.version !== input.version) {
       const by = row.changedBy && (await models.users.findByPk(row.changedBy, { transaction }))
-      throw conflict({ document: row.document, version: row.version }, by ? by.name : undefined)
+      throw conflict({ document: formatOf(row), version: row.version }, by ? by.name : undefined)
     }
     const change = { title: format.title, digest, document: format, changedBy: userId }
     if (!(await models.candidates.count({ where: { examId: row.id }, transaction })))

@@ -1,44 +1,92 @@
 import { randomUUID } from 'node:crypto'
 import type { Transaction } from 'sequelize'
-import { ClimberFile, climberFileVersion, type PartName, parts } from '@climber/contract'
-import type { CandidateRow } from '../models'
+import {
+  type ClimberFile,
+  ClimberFileShape,
+  climberFileVersion,
+  partFrom,
+  type PartName,
+  partNames,
+  type Plan,
+  type PlanSession,
+  type WrittenFile,
+} from '@climber/contract'
+import type { CandidateRow, PlanRow, SessionRow } from '../models'
 import { notFound } from '../refusal'
 import { homeWorkspace } from './access'
+import { createAttempts } from './attempt'
 import { type Context, onceOnly, together } from './context'
 import { sameExam } from './exam'
 import { storePlan } from './plan'
-import { load } from './record'
-
-const partNames = Object.keys(parts) as PartName[]
+import { load, type Loaded } from './record'
 
 /** A file may go to anyone: the private addresses of calendars stay here. */
 const withoutAddresses = (document: Record<string, unknown>): Record<string, unknown> => ({
   ...document,
-  calendars: parts.commitments.parse(document).calendars.map(({ address: _, ...calendar }) => calendar),
+  calendars: partFrom('commitments', document).calendars.map(({ address: _, ...calendar }) => calendar),
 })
 
-/** Everything about one candidate as a Climber file, in the order of docs/formats.md. */
+/** A plan as it was written. */
+const writtenPlan = (plan: PlanRow, sessions: SessionRow[]): Plan => ({
+  ...plan.document,
+  sessions: sessions.map(({ document }) => document),
+})
+
+const writtenAttempts = ({ attempts, items }: Loaded) =>
+  attempts.map(({ id, document }) => {
+    const own = items.get(id)
+    return own?.length ? { ...document, items: own.map((item) => item.document) } : document
+  })
+
+/**
+ * Everything about one candidate as a Climber file, in the order of docs/formats.md. Stored documents go out as they came in,
+ * defaults that were absent still absent, so that a file that goes in and out again is the same to the byte.
+ */
 export async function exportFile(context: Context, candidate: CandidateRow): Promise<ClimberFile> {
   const loaded = await load(context, candidate)
+  const { exam, plan, sessions, pastPlans } = loaded
   const part = (name: PartName) => {
     const document = loaded.parts.get(name)?.document
     return name === 'commitments' && document ? withoutAddresses(document) : document
   }
   const stored = Object.fromEntries(partNames.flatMap((name) => (part(name) ? [[name, part(name)]] : [])))
-  // Parsed, so that keys stand in the schema's order and a file that goes in and out again is the same to the byte.
-  return ClimberFile.parse({
+  const attempts = writtenAttempts(loaded)
+  const written = {
     climber: climberFileVersion,
-    exam: loaded.exam.document,
+    exam: exam.document,
     ...stored,
-    ...(loaded.plan && {
-      plan: { ...loaded.plan.document, sessions: loaded.sessions.map(({ document }) => document) },
+    ...(plan && { plan: writtenPlan(plan, sessions) }),
+    ...(pastPlans.length && {
+      pastPlans: pastPlans.map((past) => writtenPlan(past.plan, past.sessions)),
     }),
-    ...(loaded.tests.length && { tests: loaded.tests.map(({ document }) => document) }),
+    ...(attempts.length && { attempts }),
     ...candidate.extra,
-  })
+  }
+  return written as ClimberFile
 }
 
-const known = new Set<string>(Object.keys(ClimberFile.shape))
+const known = new Set<string>(Object.keys(ClimberFileShape.shape))
+
+/** Plans of a file, each for its sitting; sessions of past ones whose ids a later plan has are that plan's. */
+async function storePlans(
+  context: Context,
+  candidateId: string,
+  lineage: string,
+  plans: Plan[],
+  transaction: Transaction,
+): Promise<void> {
+  const taken = new Set<string>()
+  for (const plan of [...plans].reverse()) {
+    const sessions = plan.sessions.filter(({ id }: PlanSession) => !taken.has(id))
+    sessions.forEach(({ id }) => taken.add(id))
+    const row = await context.models.plans.findOne({
+      where: { candidateId, lineage, sitting: plan.sitting },
+      transaction,
+    })
+    if (!row)
+      await storePlan(context, { candidateId, lineage }, { ...plan, sessions }, undefined, transaction)
+  }
+}
 
 /**
  * A new candidate under the client's id from a Climber file, and its exam where the workspace has no equal one. All or
@@ -48,11 +96,11 @@ export async function importFile(
   context: Context,
   userId: string,
   id: string,
-  file: ClimberFile,
+  { file, written }: WrittenFile,
   owner: { self: boolean },
 ): Promise<CandidateRow> {
   const workspaceId = await homeWorkspace(context, userId)
-  const extra = Object.fromEntries(Object.entries(file).filter(([key]) => !known.has(key)))
+  const extra = Object.fromEntries(Object.entries(written).filter(([key]) => !known.has(key)))
   const candidate = await onceOnly(
     () => context.models.candidates.findByPk(id),
     () => together(context, store),
@@ -61,15 +109,14 @@ export async function importFile(
   return candidate
 
   async function store(transaction: Transaction): Promise<CandidateRow> {
-    const exam = await sameExam(context, workspaceId, file.exam, randomUUID(), transaction)
+    // The written form has passed the schema: only its defaults are missing.
+    const asWritten = written as unknown as ClimberFile
+    const exam = await sameExam(context, workspaceId, file.exam, asWritten.exam, randomUUID(), transaction)
     const candidate = await context.models.candidates.create(
       { id, workspaceId, examId: exam.id, userId: owner.self ? userId : null, extra },
       { transaction },
     )
-    const documents: Partial<Record<PartName, unknown>> = {
-      candidate: { name: 'Candidate', note: '' },
-      ...file,
-    }
+    const documents: Partial<Record<PartName, unknown>> = { candidate: { name: 'Candidate' }, ...written }
     for (const part of partNames) {
       const document = documents[part]
       if (document === undefined) continue
@@ -84,18 +131,9 @@ export async function importFile(
         { transaction },
       )
     }
-    if (file.tests?.length)
-      await context.models.tests.bulkCreate(
-        file.tests.map((test) => ({
-          id: test.id,
-          candidateId: id,
-          date: test.date,
-          document: test,
-          version: 1,
-        })),
-        { transaction },
-      )
-    if (file.plan) await storePlan(context, id, file.plan, 1, transaction)
+    await createAttempts(context, id, asWritten.attempts ?? [], transaction)
+    const plans = [...(asWritten.pastPlans ?? []), ...(asWritten.plan ? [asWritten.plan] : [])]
+    await storePlans(context, id, exam.lineage, plans, transaction)
     return candidate
   }
 }

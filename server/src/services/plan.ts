@@ -1,106 +1,100 @@
+import { randomUUID } from 'node:crypto'
 import { isDeepStrictEqual } from 'node:util'
 import type { Transaction } from 'sequelize'
-import type {
-  ChangedPlan,
-  Move,
-  Plan,
-  PlanChange,
-  PlanSession,
-  StoredPart,
-  StoredPlan,
-  StoredSession,
-} from '@climber/contract'
 import {
-  arrange,
-  assess,
+  type Basis,
   type CandidateRecord,
-  makePlan as workOut,
-  planInput,
-  PlanProblem,
-  replan,
-} from '@climber/core'
-import type { CandidateRow } from '../models'
+  changedSince,
+  type ChangedPlan,
+  type Move,
+  type Plan,
+  type PlanChange,
+  type StoredPart,
+  type StoredPlan,
+  versionsOf,
+} from '@climber/contract'
+import { arrange, isOpen, type Moment, PlanProblem, previewPlan, replan } from '@climber/core'
+import type { CandidateRow, PlanRow } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
 import { type Context, together } from './context'
-import { load, type Loaded, recordOf, storedPlan } from './record'
+import { load, type Loaded, momentOf, recordOf, storedAttempts, storedPlan } from './record'
+import { alreadyDone, noteDone } from './request'
 import { applied, nextStep, recordStep, stepsOf } from './steps'
 
-/** Writes a plan over the stored one: sessions are added, changed and removed by id. */
+/** Minutes for which a preview holds, if nothing that it rested on has changed. */
+const previewHolds = 60
+
+/** What comes with every change of a plan. */
+interface Requested {
+  version: number
+  request?: string
+}
+interface Acceptance extends Requested {
+  seed: number
+  basis?: Basis
+}
+
+/** Writes a plan over the stored one of its sitting: sessions are added, changed and removed by id. */
 export async function storePlan(
-  context: Context,
-  candidateId: string,
+  { models }: Context,
+  { candidateId, lineage }: { candidateId: string; lineage: string },
   plan: Plan,
-  version: number,
+  stored: PlanRow | undefined,
   transaction: Transaction,
-): Promise<void> {
-  const { models } = context
+): Promise<PlanRow> {
   const { sessions, ...document } = plan
-  await models.plans.upsert({ candidateId, version, document }, { transaction })
-  const before = new Map(
-    (await models.sessions.findAll({ where: { candidateId }, transaction })).map((row) => [row.id, row]),
-  )
+  const row = stored
+    ? await stored.update({ document, version: stored.version + 1 }, { transaction })
+    : await models.plans.create(
+        { id: randomUUID(), candidateId, lineage, sitting: plan.sitting, version: 1, document },
+        { transaction },
+      )
+  // Ids are the candidate's, whatever plan a session belongs to: one that was pinned moves from plan to plan.
   const wanted = new Set(sessions.map(({ id }) => id))
-  const gone = [...before.keys()].filter((id) => !wanted.has(id))
+  const rows = await models.sessions.findAll({ where: { candidateId }, transaction })
+  const before = new Map(rows.map((one) => [one.id, one]))
+  const gone = rows.filter((one) => one.planId === row.id && !wanted.has(one.id)).map(({ id }) => id)
   if (gone.length) await models.sessions.destroy({ where: { candidateId, id: gone }, transaction })
-  const changed = sessions.filter((session) => !isDeepStrictEqual(before.get(session.id)?.document, session))
+  const changed = sessions.filter((session) => {
+    const old = before.get(session.id)
+    return old?.planId !== row.id || !isDeepStrictEqual(old.document, session)
+  })
   await models.sessions.bulkCreate(
     changed.map((session) => ({
       candidateId,
       id: session.id,
+      planId: row.id,
       date: session.date,
       start: session.start,
       status: session.status,
       document: session,
       version: (before.get(session.id)?.version ?? 0) + 1,
     })),
-    { transaction, updateOnDuplicate: ['date', 'start', 'status', 'document', 'version', 'updatedAt'] },
+    {
+      transaction,
+      updateOnDuplicate: ['planId', 'date', 'start', 'status', 'document', 'version', 'updatedAt'],
+    },
   )
-}
-
-/** Makes the plan again from today and stores it in place of version `version`. */
-export async function makePlan(
-  context: Context,
-  candidate: CandidateRow,
-  version: number,
-  seed: number,
-): Promise<StoredPlan> {
-  return together(context, async (transaction) => {
-    await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
-    const loaded = await load(context, candidate, transaction)
-    const record = recordOf(loaded)
-    const stored = loaded.plan?.version ?? 0
-    if (stored !== version) throw conflict(storedPlan(loaded))
-    const assessment = assess(record, context.clock.at(record.availability.zone))
-    if (!assessment.sitting)
-      throw invalid([
-        {
-          field: 'target.sitting',
-          message: 'no sitting of this exam is still to come; add one to the exam format',
-        },
-      ])
-    const { sitting } = assessment
-    const plan = plainly(asked(() => workOut(planInput(assessment, sitting, seed))))
-    await storePlan(context, candidate.id, plan, version + 1, transaction)
-    if (record.plan)
-      await recordStep(
-        context,
-        candidate.id,
-        'the plan made anew',
-        { plan: record.plan },
-        { plan },
-        transaction,
-      )
-    return planNow(context, candidate, transaction)
-  })
+  return row
 }
 
 /** As it is stored: without what is undefined. */
 const plainly = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 
+const noSitting = () =>
+  invalid([
+    {
+      field: 'target.sitting',
+      message: 'no sitting of this exam is still to come; add one to the exam format',
+    },
+  ])
+
 /** Runs the core; where it names a field that stands against a plan, that is the answer. */
-function asked<T>(work: () => T): T {
+function asked<T>(work: () => T | undefined): T {
   try {
-    return work()
+    const found = work()
+    if (found === undefined) throw noSitting()
+    return found
   } catch (error) {
     if (error instanceof PlanProblem) throw invalid([{ field: error.field, message: error.message }])
     throw error
@@ -112,25 +106,132 @@ async function planNow(
   candidate: CandidateRow,
   transaction: Transaction,
 ): Promise<StoredPlan> {
-  const stored = storedPlan(await load(context, candidate, transaction))!
-  return { ...stored, steps: await stepsOf(context, candidate.id, transaction) }
+  const loaded = await load(context, candidate, transaction)
+  const stored = storedPlan(loaded)
+  if (!stored || !loaded.plan) throw notFound()
+  return { ...stored, steps: await stepsOf(context, loaded.plan.id, transaction) }
 }
 
-/** Opens the plan to be changed: locked, and still at the version that the change was made on. */
-async function openPlan(
+const partNow = (loaded: Loaded): StoredPart | null => {
+  const row = loaded.parts.get('availability')
+  return row
+    ? {
+        document: row.document,
+        version: row.version,
+        changedBy: null,
+        changedAt: row.updatedAt.toISOString(),
+      }
+    : null
+}
+
+/**
+ * One change of the plan: the candidate locked, the plan still at the version that the change was made on, and done once,
+ * however often it is sent. `work` writes it and says what of the free time changed with it.
+ */
+async function changePlan(
   context: Context,
   candidate: CandidateRow,
-  version: number,
-  transaction: Transaction,
-): Promise<{ loaded: Loaded; record: CandidateRecord & { plan: Plan } }> {
-  await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
-  const loaded = await load(context, candidate, transaction)
-  const record = recordOf(loaded)
-  const { plan } = record
-  if (!plan) throw notFound()
-  if (loaded.plan!.version !== version) throw conflict(storedPlan(loaded))
-  return { loaded, record: { ...record, plan } }
+  { version, request }: Requested,
+  work: (loaded: Loaded, record: CandidateRecord, transaction: Transaction) => Promise<StoredPart | null>,
+): Promise<ChangedPlan> {
+  return together(context, async (transaction) => {
+    await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
+    const loaded = await load(context, candidate, transaction)
+    if (await alreadyDone(context, candidate.id, request, transaction))
+      return { plan: await planNow(context, candidate, transaction), availability: partNow(loaded) }
+    if ((loaded.plan?.version ?? 0) !== version) throw conflict(storedPlan(loaded))
+    const availability = await work(loaded, recordOf(loaded), transaction)
+    await noteDone(context, candidate.id, request, transaction)
+    return { plan: await planNow(context, candidate, transaction), availability }
+  })
 }
+
+/**
+ * The moment that an accepted preview was worked out at. It holds while nothing that it rested on was changed, and no more than
+ * an hour has gone by; else it is refused with what there is now, and a fresh preview can be made of that.
+ */
+function momentOfBasis(loaded: Loaded, now: Moment, basis: Basis | undefined): Moment {
+  if (!basis) return now
+  const versions = versionsOf({
+    parts: Object.fromEntries(loaded.parts),
+    plan: storedPlan(loaded),
+    attempts: storedAttempts(loaded),
+  })
+  const changed = changedSince(basis.versions, versions)
+  if (changed.length)
+    throw conflict(
+      storedPlan(loaded),
+      undefined,
+      `Since this preview, ${changed.join(', ')} changed. Look at a fresh one.`,
+    )
+  const passed = now.minute - basis.minute
+  if (basis.date !== now.date || passed < -1 || passed > previewHolds)
+    throw conflict(storedPlan(loaded), undefined, 'This preview is too old. Look at a fresh one.')
+  return { date: basis.date, minute: basis.minute }
+}
+
+/** What a preview placed before now cannot be done any more. */
+function refusePast(loaded: Loaded, plan: Plan, before: Plan | undefined, now: Moment): void {
+  const stood = new Map((before?.sessions ?? []).map((session) => [session.id, session]))
+  const late = plan.sessions.some((session) => {
+    const old = stood.get(session.id)
+    const fresh = !old || old.date !== session.date || old.start !== session.start
+    const [hours = 0, minutes = 0] = session.start.split(':').map(Number)
+    return (
+      fresh && isOpen(session, now.date) && session.date === now.date && hours * 60 + minutes < now.minute
+    )
+  })
+  if (late)
+    throw conflict(
+      storedPlan(loaded),
+      undefined,
+      'A session of this preview would have begun by now. Look at a fresh one.',
+    )
+}
+
+/** Stores a plan for the sitting that it is for, with a step that takes it back where it replaces one. */
+async function keep(
+  context: Context,
+  loaded: Loaded,
+  record: CandidateRecord,
+  plan: Plan,
+  what: string,
+  daysOff: { before: string[]; after: string[] } | undefined,
+  transaction: Transaction,
+): Promise<void> {
+  const { candidate, exam } = loaded
+  const all = [...(loaded.plan ? [loaded.plan] : []), ...loaded.pastPlans.map((past) => past.plan)]
+  const own = all.find((row) => row.lineage === exam.lineage && row.sitting === plan.sitting)
+  const before = own === loaded.plan ? record.plan : undefined
+  const place = { candidateId: candidate.id, lineage: exam.lineage }
+  const row = await storePlan(context, place, plan, own, transaction)
+  if (before)
+    await recordStep(
+      context,
+      row,
+      what,
+      { plan: before, ...(daysOff && { daysOff: daysOff.before }) },
+      { plan, ...(daysOff && { daysOff: daysOff.after }) },
+      transaction,
+    )
+}
+
+/** Makes the plan again from today and stores it in place of version `version`. */
+export const makePlan = async (
+  context: Context,
+  candidate: CandidateRow,
+  input: Acceptance,
+): Promise<StoredPlan> =>
+  (
+    await changePlan(context, candidate, input, async (loaded, record, transaction) => {
+      const now = momentOf(context, loaded)
+      const at = momentOfBasis(loaded, now, input.basis)
+      const { plan } = plainly(asked(() => previewPlan(record, at, input.seed)))
+      refusePast(loaded, plan, record.plan, now)
+      await keep(context, loaded, record, plan, 'the plan made anew', undefined, transaction)
+      return null
+    })
+  ).plan
 
 async function saveDaysOff(
   userId: string,
@@ -139,135 +240,80 @@ async function saveDaysOff(
   transaction: Transaction,
 ): Promise<StoredPart | null> {
   const row = loaded.parts.get('availability')
-  if (!row || isDeepStrictEqual((row.document as { daysOff?: string[] }).daysOff ?? [], daysOff)) return null
-  const stored = await row.update(
+  if (!row || isDeepStrictEqual(row.document['daysOff'] ?? [], daysOff)) return null
+  await row.update(
     { document: { ...row.document, daysOff }, version: row.version + 1, changedBy: userId },
     { transaction },
   )
-  return {
-    document: stored.document,
-    version: stored.version,
-    changedBy: null,
-    changedAt: stored.updatedAt.toISOString(),
-  }
+  return partNow(loaded)
+}
+
+const whatChanged = (change: PlanChange, mode: 'mend' | 'anew'): string => {
+  if (change.kind === 'none') return mode === 'anew' ? 'the plan made anew' : 'the plan mended'
+  return change.from === change.to ? `${change.from} called off` : `${change.from} to ${change.to} called off`
 }
 
 /** Mends the plan after a change, or makes it anew, and keeps it with the change. */
-export async function replanCandidate(
+export const replanCandidate = (
   context: Context,
   userId: string,
   candidate: CandidateRow,
-  input: { version: number; seed: number; change: PlanChange; mode: 'mend' | 'anew' },
-): Promise<ChangedPlan> {
-  return together(context, async (transaction) => {
-    const { loaded, record } = await openPlan(context, candidate, input.version, transaction)
-    const now = context.clock.at(record.availability.zone)
-    const { change, mode, seed, version } = input
+  input: Acceptance & { change: PlanChange; mode: 'mend' | 'anew' },
+): Promise<ChangedPlan> =>
+  changePlan(context, candidate, input, async (loaded, record, transaction) => {
+    if (!record.plan) throw notFound()
+    const now = momentOf(context, loaded)
+    const { change, mode, seed, basis } = input
     if (change.kind === 'off' && change.from < now.date)
       throw invalid([
         { field: 'change.from', message: `${change.from} is over; call off days from ${now.date} on` },
       ])
-    const found = asked(() => replan(record, now, seed, change, mode))
-    if (!found)
-      throw invalid([
-        {
-          field: 'target.sitting',
-          message: 'no sitting of this exam is still to come; add one to the exam format',
-        },
-      ])
+    const at = momentOfBasis(loaded, now, basis)
+    const found = asked(() => replan(record, at, seed, change, mode))
     const plan = plainly(found.plan)
-    await storePlan(context, candidate.id, plan, version + 1, transaction)
+    refusePast(loaded, plan, record.plan, now)
     const { daysOff } = record.availability
     const availability = await saveDaysOff(userId, loaded, found.daysOff, transaction)
-    const what =
-      change.kind === 'none'
-        ? mode === 'anew'
-          ? 'the plan made anew'
-          : 'the plan mended'
-        : change.from === change.to
-          ? `${change.from} called off`
-          : `${change.from} to ${change.to} called off`
-    await recordStep(
-      context,
-      candidate.id,
-      what,
-      { plan: record.plan, ...(availability && { daysOff }) },
-      { plan, ...(availability && { daysOff: found.daysOff }) },
-      transaction,
-    )
-    return { plan: await planNow(context, candidate, transaction), availability }
+    const days = availability ? { before: daysOff, after: found.daysOff } : undefined
+    await keep(context, loaded, record, plan, whatChanged(change, mode), days, transaction)
+    return availability
   })
-}
 
 /** Moves sessions by hand. All of it or nothing; refused with the rule that stands against a move. */
-export async function arrangePlan(
+export const arrangePlan = (
   context: Context,
   candidate: CandidateRow,
-  version: number,
-  moves: Move[],
-): Promise<ChangedPlan> {
-  return together(context, async (transaction) => {
-    const { record } = await openPlan(context, candidate, version, transaction)
-    const found = asked(() => arrange(record, context.clock.at(record.availability.zone), moves))
+  input: Requested & { moves: Move[] },
+): Promise<ChangedPlan> =>
+  changePlan(context, candidate, input, async (loaded, record, transaction) => {
+    const { plan } = record
+    if (!plan) throw notFound()
+    const found = asked(() => arrange({ ...record, plan }, momentOf(context, loaded), input.moves))
     if (found.refusals.length)
       throw invalid(found.refusals.map(({ at, message }) => ({ field: `moves.${at}`, message })))
-    const plan = plainly(found.plan)
-    await storePlan(context, candidate.id, plan, version + 1, transaction)
-    await recordStep(context, candidate.id, found.what, { plan: record.plan }, { plan }, transaction)
-    return { plan: await planNow(context, candidate, transaction), availability: null }
+    await keep(context, loaded, record, plainly(found.plan), found.what, undefined, transaction)
+    return null
   })
-}
 
 /** Takes the last change of the plan back, or does it again. What was done since stays done. */
-export async function undoPlan(
+export const undoPlan = (
   context: Context,
   userId: string,
   candidate: CandidateRow,
-  version: number,
-  redo: boolean,
-): Promise<ChangedPlan> {
-  return together(context, async (transaction) => {
-    const { loaded, record } = await openPlan(context, candidate, version, transaction)
-    const step = await nextStep(context, candidate.id, redo, transaction)
+  input: Requested & { redo: boolean },
+): Promise<ChangedPlan> =>
+  changePlan(context, candidate, input, async (loaded, record, transaction) => {
+    const { plan } = loaded
+    if (!plan || !record.plan) throw notFound()
+    const { redo } = input
+    const step = await nextStep(context, plan.id, redo, transaction)
     if (!step)
       throw invalid([
         { field: '', message: redo ? 'There is nothing to do again.' : 'There is nothing to undo.' },
       ])
     const [to, from] = redo ? [step.forth, step.back] : [step.back, step.forth]
-    await storePlan(context, candidate.id, applied(record.plan, to, from), version + 1, transaction)
-    const availability = to.daysOff ? await saveDaysOff(userId, loaded, to.daysOff, transaction) : null
+    const place = { candidateId: candidate.id, lineage: plan.lineage }
+    await storePlan(context, place, applied(record.plan, to, from), plan, transaction)
     await step.update({ undone: !redo }, { transaction })
-    return { plan: await planNow(context, candidate, transaction), availability }
+    return to.daysOff ? saveDaysOff(userId, loaded, to.daysOff, transaction) : null
   })
-}
-
-/** Marks what became of a session. The same change sent twice is stored once. */
-export async function saveSession(
-  context: Context,
-  candidate: CandidateRow,
-  id: string,
-  input: { version: number } & Pick<PlanSession, 'status' | 'minutesDone' | 'startedAt' | 'feeling'>,
-): Promise<StoredSession> {
-  return together(context, async (transaction) => {
-    const row = await context.models.sessions.findOne({
-      where: { candidateId: candidate.id, id },
-      transaction,
-      lock: true,
-    })
-    if (!row) throw notFound()
-    const { version, ...change } = input
-    const document = JSON.parse(
-      JSON.stringify({
-        ...row.document,
-        minutesDone: undefined,
-        startedAt: undefined,
-        feeling: undefined,
-        ...change,
-      }),
-    ) as PlanSession
-    if (isDeepStrictEqual(row.document, document)) return { ...row.document, version: row.version }
-    if (row.version !== version) throw conflict({ ...row.document, version: row.version })
-    await row.update({ document, status: document.status, version: version + 1 }, { transaction })
-    return { ...document, version: version + 1 }
-  })
-}

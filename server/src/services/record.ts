@@ -1,41 +1,90 @@
 import type { Transaction } from 'sequelize'
-import { type Candidate, type PartDocument, type PartName, parts, type StoredPlan } from '@climber/contract'
-import type { CandidateRecord } from '@climber/core'
-import type { CandidateRow, ExamRow, PartRow, PlanRow, SessionRow, TestRow } from '../models'
+import {
+  type Candidate,
+  type CandidateRecord,
+  type PartDocument,
+  partFrom,
+  type PartName,
+  type Plan,
+  type PlanSession,
+  recordFrom,
+  type Role,
+  type StoredAttempt,
+  type StoredPlan,
+} from '@climber/contract'
+import { livedOf, type Moment, planFor, sittingOf } from '@climber/core'
+import type {
+  AttemptItemRow,
+  AttemptRow,
+  CandidateRow,
+  ExamRow,
+  PartRow,
+  PlanRow,
+  SessionRow,
+} from '../models'
 import type { Context } from './context'
 import { stepsOf } from './steps'
+import { attemptOf, formatOf, sessionOf } from './stored'
 
 export interface Loaded {
   candidate: CandidateRow
   exam: ExamRow
   parts: Map<PartName, PartRow>
+  /** For the sitting aimed at, or else the newest. */
   plan: PlanRow | null
+  /** Of that plan. */
   sessions: SessionRow[]
-  tests: TestRow[]
+  /** For other sittings of this exam, and for other exams. */
+  pastPlans: { plan: PlanRow; sessions: SessionRow[] }[]
+  attempts: AttemptRow[]
+  /** By attempt; empty where they were not asked for. */
+  items: Map<string, AttemptItemRow[]>
 }
 
-const grouped = <T extends { candidateId: string }>(rows: T[]): Map<string, T[]> => {
+function grouped<T>(rows: T[], keyOf: (row: T) => string): Map<string, T[]> {
   const groups = new Map<string, T[]>()
   for (const row of rows) {
-    const group = groups.get(row.candidateId)
+    const key = keyOf(row)
+    const group = groups.get(key)
     if (group) group.push(row)
-    else groups.set(row.candidateId, [row])
+    else groups.set(key, [row])
   }
   return groups
 }
 
-/** Everything stored of several candidates, in five queries however many they are. */
+const ofCandidate = ({ candidateId }: { candidateId: string }) => candidateId
+
+/** The plan of one candidate that counts now, and the others. */
+function sortPlans(
+  plans: PlanRow[],
+  { lineage, document, digest }: ExamRow,
+  target: PartRow | undefined,
+  today: string,
+): { current: PlanRow | null; others: PlanRow[] } {
+  const own = plans.filter((plan) => plan.lineage === lineage)
+  const exam = formatOf({ document, digest })
+  const sitting = sittingOf({ exam, target: partFrom('target', target?.document) }, today)
+  const heads = own.map((row) => ({ sitting: row.sitting, madeOn: row.document.madeOn, row }))
+  const current = planFor(heads, sitting)?.row ?? null
+  return { current, others: plans.filter((plan) => plan !== current) }
+}
+
+/**
+ * Everything stored of several candidates, in six queries however many they are. The items of what was sat only where they are
+ * asked for: a list of candidates does not need them.
+ */
 export async function loadAll(
-  { models }: Context,
+  { models, clock }: Context,
   candidates: CandidateRow[],
-  transaction?: Transaction,
+  { transaction, items = false }: { transaction?: Transaction; items?: boolean } = {},
 ): Promise<Loaded[]> {
   const where = { candidateId: candidates.map(({ id }) => id) }
   const examIds = [...new Set(candidates.map(({ examId }) => examId))]
   const exams = await models.exams.findAll({ where: { id: examIds }, transaction })
-  const partRows = grouped(await models.parts.findAll({ where, transaction }))
-  const plans = new Map(
-    (await models.plans.findAll({ where, transaction })).map((row) => [row.candidateId, row]),
+  const partRows = grouped(await models.parts.findAll({ where, transaction }), ofCandidate)
+  const plans = grouped(
+    await models.plans.findAll({ where, order: [['createdAt', 'ASC']], transaction }),
+    ofCandidate,
   )
   const sessions = grouped(
     await models.sessions.findAll({
@@ -47,9 +96,10 @@ export async function loadAll(
       ],
       transaction,
     }),
+    ({ planId }) => planId,
   )
-  const tests = grouped(
-    await models.tests.findAll({
+  const attempts = grouped(
+    await models.attempts.findAll({
       where,
       order: [
         ['date', 'ASC'],
@@ -57,50 +107,78 @@ export async function loadAll(
       ],
       transaction,
     }),
+    ofCandidate,
   )
-  const byId = new Map(exams.map((exam) => [exam.id, exam]))
-  return candidates.map((candidate) => ({
-    candidate,
-    exam: byId.get(candidate.examId)!,
-    parts: new Map((partRows.get(candidate.id) ?? []).map((row) => [row.part, row])),
-    plan: plans.get(candidate.id) ?? null,
-    sessions: sessions.get(candidate.id) ?? [],
-    tests: tests.get(candidate.id) ?? [],
-  }))
+  const itemRows = items
+    ? await models.attemptItems.findAll({ where, order: [['item', 'ASC']], transaction })
+    : []
+  const itemsOf = grouped(itemRows, ofCandidate)
+  const examById = new Map(exams.map((exam) => [exam.id, exam]))
+  return candidates.map((candidate): Loaded => {
+    const exam = examById.get(candidate.examId)
+    if (!exam) throw new Error(`candidate ${candidate.id} is on an exam that is not there`)
+    const parts = new Map((partRows.get(candidate.id) ?? []).map((row) => [row.part, row]))
+    const zone = partFrom('availability', parts.get('availability')?.document).zone
+    const { current, others } = sortPlans(
+      plans.get(candidate.id) ?? [],
+      exam,
+      parts.get('target'),
+      clock.at(zone).date,
+    )
+    return {
+      candidate,
+      exam,
+      parts,
+      plan: current,
+      sessions: current ? (sessions.get(current.id) ?? []) : [],
+      pastPlans: others.map((plan) => ({ plan, sessions: sessions.get(plan.id) ?? [] })),
+      attempts: attempts.get(candidate.id) ?? [],
+      items: grouped(itemsOf.get(candidate.id) ?? [], ({ attemptId }) => attemptId),
+    }
+  })
 }
 
 /** Everything stored of one candidate. */
-export const load = async (
+export async function load(
   context: Context,
   candidate: CandidateRow,
   transaction?: Transaction,
-): Promise<Loaded> => (await loadAll(context, [candidate], transaction))[0]!
+): Promise<Loaded> {
+  const [loaded] = await loadAll(context, [candidate], { transaction, items: true })
+  if (!loaded) throw new Error(`candidate ${candidate.id} could not be loaded`)
+  return loaded
+}
 
 /** One part, with its defaults where it was never saved. */
-export function documentOf<P extends PartName>(loaded: Loaded, part: P): PartDocument<P> {
-  const stored = loaded.parts.get(part)?.document
-  const fallback = part === 'candidate' ? { name: 'Candidate' } : {}
-  return parts[part].parse(stored ?? fallback) as PartDocument<P>
-}
+export const documentOf = <P extends PartName>(loaded: Pick<Loaded, 'parts'>, part: P): PartDocument<P> =>
+  partFrom(part, loaded.parts.get(part)?.document)
+
+/** What the clock shows where the candidate is. */
+export const momentOf = ({ clock }: Context, loaded: Pick<Loaded, 'parts'>): Moment =>
+  clock.at(documentOf(loaded, 'availability').zone)
+
+const lastLived = (pastPlans: Loaded['pastPlans']): PlanSession[] =>
+  pastPlans.flatMap(({ sessions }) => livedOf(sessions.map(sessionOf)))
+const takenIn = (pastPlans: Loaded['pastPlans']): string[] =>
+  pastPlans.flatMap(({ sessions }) => sessions.map(({ id }) => id))
+
+/** A stored plan with its sessions. */
+export const planOf = (plan: PlanRow, sessions: SessionRow[]): Plan => ({
+  ...plan.document,
+  sessions: sessions.map(sessionOf),
+})
 
 /** The stored candidate as the core sees it. */
 export function recordOf(loaded: Loaded): CandidateRecord {
-  const { exam, plan, sessions, tests } = loaded
-  return {
-    exam: exam.document,
-    availability: documentOf(loaded, 'availability'),
-    diagnosis: documentOf(loaded, 'diagnosis'),
-    target: documentOf(loaded, 'target'),
-    settings: documentOf(loaded, 'settings'),
-    pacing: documentOf(loaded, 'pacing'),
-    examDay: documentOf(loaded, 'examDay'),
-    materials: documentOf(loaded, 'materials'),
-    commitments: documentOf(loaded, 'commitments'),
-    drills: documentOf(loaded, 'drills'),
-    guessing: documentOf(loaded, 'guessing'),
-    tests: tests.map(({ document }) => document),
-    plan: plan ? { ...plan.document, sessions: sessions.map(({ document }) => document) } : undefined,
-  }
+  const { exam, plan, sessions, pastPlans, attempts, items } = loaded
+  return recordFrom({
+    exam: formatOf(exam),
+    parts: Object.fromEntries([...loaded.parts].map(([part, { document }]) => [part, document])),
+    attempts: attempts.map((row) => attemptOf(row, items.get(row.id))),
+    plan: plan ? planOf(plan, sessions) : undefined,
+    before: lastLived(pastPlans),
+    taken: takenIn(pastPlans),
+  })
 }
 
 export function storedPlan({ plan, sessions }: Pick<Loaded, 'plan' | 'sessions'>): StoredPlan | null {
@@ -108,12 +186,20 @@ export function storedPlan({ plan, sessions }: Pick<Loaded, 'plan' | 'sessions'>
   return {
     ...plan.document,
     version: plan.version,
-    sessions: sessions.map(({ document, version }) => ({ ...document, version })),
+    sessions: sessions.map((row) => ({ ...sessionOf(row), version: row.version })),
   }
 }
 
+export const storedAttempts = ({ attempts, items }: Pick<Loaded, 'attempts' | 'items'>): StoredAttempt[] =>
+  attempts.map((row) => ({ ...attemptOf(row, items.get(row.id)), version: row.version }))
+
 /** The stored candidate as the browser gets it. */
-export async function answerOf(context: Context, loaded: Loaded, userId: string): Promise<Candidate> {
+export async function answerOf(
+  context: Context,
+  loaded: Loaded,
+  userId: string,
+  role: Role,
+): Promise<Candidate> {
   const changers = [...loaded.parts.values()].flatMap(({ changedBy }) => changedBy ?? [])
   const names = new Map(
     (await context.models.users.findAll({ where: { id: [...new Set(changers)] } })).map(({ id, name }) => [
@@ -133,10 +219,13 @@ export async function answerOf(context: Context, loaded: Loaded, userId: string)
   return {
     id: loaded.candidate.id,
     examId: loaded.exam.id,
-    exam: loaded.exam.document,
+    exam: formatOf(loaded.exam),
     parts: partsStored,
-    plan: stored && { ...stored, steps: await stepsOf(context, loaded.candidate.id) },
-    tests: loaded.tests.map(({ document, version }) => ({ ...document, version })),
+    plan: stored && loaded.plan && { ...stored, steps: await stepsOf(context, loaded.plan.id) },
+    attempts: storedAttempts(loaded),
+    before: lastLived(loaded.pastPlans),
+    taken: takenIn(loaded.pastPlans),
     mine: loaded.candidate.userId === userId,
+    role,
   }
 }

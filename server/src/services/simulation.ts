@@ -5,7 +5,7 @@ import { PacingProblem, simulation } from '@climber/core'
 import type { CandidateRow, SimulationRow } from '../models'
 import { conflict, invalid } from '../refusal'
 import { type Context, onceOnly } from './context'
-import { load, recordOf } from './record'
+import { load, momentOf, recordOf } from './record'
 
 /** Comparisons kept of one candidate; the oldest goes when another comes. */
 const mostKept = 20
@@ -52,10 +52,11 @@ export async function saveSimulation(
     if (!isDeepStrictEqual(stored.document.request, request)) throw conflict(answer(stored))
     return answer(stored)
   }
-  const record = recordOf(await load(context, candidate))
+  const loaded = await load(context, candidate)
+  const record = recordOf(loaded)
   if (!record.exam.sections.some((section) => section.id === request.section))
     throw invalid([{ field: 'section', message: `the exam has no section ${request.section}` }])
-  const now = context.clock.at(record.availability.zone)
+  const now = momentOf(context, loaded)
   let result: SimulationResult | undefined
   try {
     result = await inTurns(simulation(record, now, request), wanted)

@@ -1,7 +1,7 @@
 import { isDeepStrictEqual } from 'node:util'
 import type { Transaction } from 'sequelize'
 import type { Plan, PlanSession, StoredPlan } from '@climber/contract'
-import type { PlanDelta } from '../models'
+import type { PlanDelta, PlanRow } from '../models'
 import type { Context } from './context'
 
 /** Steps kept for each plan. */
@@ -22,16 +22,17 @@ const delta = (from: Plan, to: Plan, daysOff?: string[]): PlanDelta => {
 /** Notes a change of a plan; what had been undone before cannot be done again after it. */
 export async function recordStep(
   { models }: Context,
-  candidateId: string,
+  { id: planId, candidateId }: Pick<PlanRow, 'id' | 'candidateId'>,
   what: string,
   before: { plan: Plan; daysOff?: string[] },
   after: { plan: Plan; daysOff?: string[] },
   transaction: Transaction,
 ): Promise<void> {
-  await models.steps.destroy({ where: { candidateId, undone: true }, transaction })
+  await models.steps.destroy({ where: { planId, undone: true }, transaction })
   await models.steps.create(
     {
       candidateId,
+      planId,
       what: what.slice(0, 200),
       forth: delta(before.plan, after.plan, after.daysOff),
       back: delta(after.plan, before.plan, before.daysOff),
@@ -40,7 +41,7 @@ export async function recordStep(
     { transaction },
   )
   const old = await models.steps.findAll({
-    where: { candidateId },
+    where: { planId },
     attributes: ['id'],
     order: [['id', 'DESC']],
     offset: mostSteps,
@@ -51,25 +52,20 @@ export async function recordStep(
 }
 
 /** The step that undo takes back, or that redo does again. */
-export const nextStep = (
-  { models }: Context,
-  candidateId: string,
-  redo: boolean,
-  transaction?: Transaction,
-) =>
+export const nextStep = ({ models }: Context, planId: string, redo: boolean, transaction?: Transaction) =>
   models.steps.findOne({
-    where: { candidateId, undone: redo },
+    where: { planId, undone: redo },
     order: [['id', redo ? 'ASC' : 'DESC']],
     transaction,
   })
 
 export async function stepsOf(
   context: Context,
-  candidateId: string,
+  planId: string,
   transaction?: Transaction,
 ): Promise<NonNullable<StoredPlan['steps']>> {
-  const undo = await nextStep(context, candidateId, false, transaction)
-  const redo = await nextStep(context, candidateId, true, transaction)
+  const undo = await nextStep(context, planId, false, transaction)
+  const redo = await nextStep(context, planId, true, transaction)
   return { undo: undo?.what ?? null, redo: redo?.what ?? null }
 }
 

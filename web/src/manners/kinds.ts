@@ -1,4 +1,4 @@
-import type { SessionKind, SessionStatus, StoredSession } from '@climber/contract'
+import type { SessionKind, SessionStatus } from '@climber/contract'
 
 /** The word for each kind of session; its texture is in widgets/kinds.css. */
 export const kindWords: Record<SessionKind, string> = {
@@ -19,7 +19,3 @@ export const statusWords: Record<SessionStatus, string> = {
   slipped: 'slipped',
   skipped: 'skipped',
 }
-
-/** A planned session whose day has gone by has slipped, whether anyone said so or not. */
-export const statusOf = (session: Pick<StoredSession, 'status' | 'date'>, today: string): SessionStatus =>
-  session.status === 'planned' && session.date < today ? 'slipped' : session.status

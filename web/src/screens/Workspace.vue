@@ -42,7 +42,7 @@ watch(
   { immediate: true },
 )
 
-const odds = computed(() => workspace.analysis?.odds)
+const odds = computed(() => workspace.overview?.odds)
 
 let going = false
 function press(event: KeyboardEvent): void {
@@ -89,7 +89,11 @@ async function removePlan(): Promise<void> {
   }
 }
 function takePlan(): void {
-  download(`${fileName(workspace.name)}-plan.csv`, 'text/csv', writePlan(workspace.plan!.sessions))
+  download(
+    `${fileName(workspace.name)}-plan.csv`,
+    'text/csv',
+    writePlan(workspace.plan!.sessions, workspace.words!),
+  )
 }
 async function takeFile(): Promise<void> {
   const file = await call('exportFile', { candidateId: id.value })
@@ -161,11 +165,11 @@ async function takeFile(): Promise<void> {
         class="band no-print"
         aria-label="Horizon: the days until the exam"
       >
-        <template v-if="workspace.analysis">
+        <template v-if="workspace.overview">
           <Horizon
-            v-if="workspace.analysis.examDate"
+            v-if="workspace.overview.examDate"
             :from="route.name === 'plan' ? workspace.from : undefined"
-            :analysis="workspace.analysis"
+            :overview="workspace.overview"
             :today="workspace.today"
             :phases="workspace.plan?.phases"
             :weeks="workspace.plan?.weeks"

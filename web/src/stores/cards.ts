@@ -28,16 +28,16 @@ export function forgetCards(): void {
 
 /** Changes with everything that the cards depend on, as stored. */
 function stampOf(workspace: ReturnType<typeof useWorkspace>): string {
-  const { candidate, saves, plan, tests, today, name } = workspace
-  if (!candidate || !saves) return ''
+  const { candidate, saving, plan, attempts, today, name } = workspace
+  if (!candidate) return ''
   return JSON.stringify([
     candidate.examId,
     today,
     name,
-    Object.values(saves).map(({ state }) => state.version),
+    saving.map(([, { state }]) => state.version),
     plan?.version,
     plan?.sessions.reduce((sum, { version }) => sum + version, 0),
-    tests.map(({ id, version }) => `${id}.${version}`),
+    attempts.map(({ id, version }) => `${id}.${version}`),
   ])
 }
 

@@ -17,7 +17,7 @@ export async function readClimberFile(file: File): Promise<{ file?: ClimberFile;
 
 /** A file with more in it than the exam format is a candidate's. */
 export const isCandidate = (file: ClimberFile): boolean =>
-  file.candidate !== undefined || file.diagnosis !== undefined || file.plan !== undefined
+  file.candidate !== undefined || file.attempts !== undefined || file.plan !== undefined
 
 /** Stores a file's candidate under a new id and returns it. */
 export async function importCandidate(file: ClimberFile, self: boolean) {

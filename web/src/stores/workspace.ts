@@ -1,48 +1,54 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
+  type Attempt,
+  type Basis,
   type Candidate,
+  type CandidateRecord,
   type ChangedPlan,
-  issuesOf,
+  inOrder,
   type Move,
-  type PartDocument,
-  partIssues,
-  type PartName,
-  parts,
   type PlanChange,
-  type PracticeTest,
+  type PlanSession,
+  recordFrom,
+  type SessionReport,
+  type StoredAttempt,
   type StoredPlan,
   type StoredSession,
-  type StoredTest,
+  type Unplaced,
+  versionsOf,
 } from '@climber/contract'
-import { type Analysis, type CandidateRecord, sittingOf } from '@climber/core'
+import { type Moment, type Overview, sittingOf, wordsOf } from '@climber/core'
 import { call } from '../api'
 import { newestOnly } from '../manners/newest'
 import { core, plain } from '../workers/core'
-import { type Autosave, autosave, type Problem } from './autosave'
+import type { Autosave } from './autosave'
+import { loggedOf, OpenBaseline } from './baseline'
+import { OpenParts } from './parts'
 import { useSession } from './session'
 
-type Parts = { [P in PartName]: Autosave<PartDocument<P>> }
 /** Plans are made with one seed, so that what is previewed is what is stored. */
 export const planSeed = 1
 /** Milliseconds that a plan waits for the last changes to be stored, and between looks. */
 const longestSettling = 8000
 const settlingStep = 50
-const partNames = Object.keys(parts) as PartName[]
 
-/** The open candidate: its parts being edited, plan and tests, and what the core makes of them. */
+/** The open candidate: its parts being edited, plan and attempts, and what the core makes of them. */
 export const useWorkspace = defineStore('workspace', () => {
   const session = useSession()
   const candidate = shallowRef<Candidate>()
-  const saves = shallowRef<Parts>()
+  const parts = shallowRef<OpenParts>()
+  const baseline = shallowRef<OpenBaseline>()
   const plan = shallowRef<StoredPlan | null>(null)
-  const tests = shallowRef<StoredTest[]>([])
-  const analysis = shallowRef<Analysis>()
+  /** What was sat besides the baseline. */
+  const attempts = shallowRef<StoredAttempt[]>([])
+  const overview = shallowRef<Overview>()
   const failed = ref('')
   const tick = ref(0)
   /** First day of the weeks that Plan shows; the horizon's window. */
   const from = ref('')
 
+  const saves = computed(() => parts.value?.saves)
   const zone = computed(() => saves.value?.availability.state.document.zone ?? 'Etc/UTC')
   const now = computed(() => {
     void tick.value
@@ -50,48 +56,35 @@ export const useWorkspace = defineStore('workspace', () => {
   })
   const today = computed(() => now.value.date)
 
-  /** The last document of each part that was valid: what the core works with while a field is being mended. */
-  const valid: Partial<Record<PartName, unknown>> = {}
-
-  function check<P extends PartName>(part: P, document: unknown): Problem[] {
-    const parsed = parts[part].safeParse(document)
-    if (!parsed.success) return issuesOf(parsed.error)
-    const issues = partIssues(candidate.value!.exam, part, parsed.data, today.value)
-    return issues.map(({ path, message }) => ({ field: path.join('.'), message }))
-  }
-
-  function wire<P extends PartName>(of: Candidate, part: P): Autosave<PartDocument<P>> {
-    const stored = of.parts[part]
-    const document = parts[part].parse(
-      stored?.document ?? (part === 'candidate' ? { name: 'Candidate' } : {}),
-    ) as PartDocument<P>
-    valid[part] = plain(document)
-    return autosave(document, stored?.version ?? 0, {
-      key: `climber.draft.${of.id}.${part}`,
-      check: (changed) => check(part, changed),
-      save: (version, changed) =>
-        call(
-          'savePart',
-          { candidateId: of.id, part },
-          { version, document: changed as Record<string, unknown> },
-        ),
-      renew: session.refresh,
-    })
-  }
+  /** Everything that is being saved by itself, by what it is called. */
+  const saving = computed<[string, Autosave<unknown>][]>(() => [
+    ...(parts.value?.all() ?? []),
+    ...(baseline.value?.all() ?? []).map(([, save]): [string, Autosave<unknown>] => [
+      'baseline',
+      save as Autosave<unknown>,
+    ]),
+  ])
 
   function open(answer: Candidate): void {
     close()
     candidate.value = answer
     plan.value = answer.plan
-    tests.value = answer.tests
+    attempts.value = loggedOf(answer.attempts)
     from.value = today.value
-    saves.value = Object.fromEntries(partNames.map((part) => [part, wire(answer, part)])) as unknown as Parts
+    parts.value = new OpenParts(answer, () => today.value, session.refresh)
+    baseline.value = new OpenBaseline(
+      answer,
+      () => today.value,
+      session.refresh,
+      ({ sessions }) => takeSessions(sessions),
+    )
   }
   function close(): void {
-    if (saves.value) for (const part of partNames) saves.value[part].stop()
-    analysis.value = undefined
+    for (const [, save] of saving.value) save.stop()
+    overview.value = undefined
     candidate.value = undefined
-    saves.value = undefined
+    parts.value = undefined
+    baseline.value = undefined
   }
   async function load(id: string): Promise<void> {
     if (candidate.value?.id === id) return
@@ -106,119 +99,140 @@ export const useWorkspace = defineStore('workspace', () => {
 
   const record = computed<CandidateRecord | undefined>(() => {
     const of = candidate.value
-    const all = saves.value
-    if (!of || !all) return undefined
-    for (const part of partNames) {
-      const { document, problems } = all[part].state
-      if (!problems.length) valid[part] = parts[part].parse(plain(document))
-    }
-    const part = <P extends PartName>(name: P) => valid[name] as PartDocument<P>
-    return {
+    if (!of || !parts.value || !baseline.value) return undefined
+    return recordFrom({
       exam: of.exam,
-      availability: part('availability'),
-      diagnosis: part('diagnosis'),
-      target: part('target'),
-      settings: part('settings'),
-      pacing: part('pacing'),
-      examDay: part('examDay'),
-      materials: part('materials'),
-      commitments: part('commitments'),
-      drills: part('drills'),
-      guessing: part('guessing'),
-      tests: tests.value,
+      parts: parts.value.documents(),
+      attempts: inOrder([...baseline.value.attempts(), ...attempts.value]),
       plan: plan.value ?? undefined,
-    }
+      before: of.before,
+      taken: of.taken,
+    })
   })
+  const words = computed(() => record.value && wordsOf(record.value, today.value))
 
   /** Milliseconds from a change to the verdict it led to; docs/measurements.md quotes it. */
   const lag = ref(0)
   const work = newestOnly(async () => {
     if (!record.value) return
     const begun = performance.now()
-    const found = await core().analyse(plain(record.value), plain(now.value))
-    if (candidate.value) analysis.value = found
+    const found = await core().overview(plain(record.value), plain(now.value))
+    if (candidate.value) overview.value = found
     lag.value = performance.now() - begun
   })
   watch([record, today], () => void work())
 
-  /** Waits until every part is stored: plans are made from what is stored, so the last changes go first. */
+  /** Waits until everything is stored: plans are made from what is stored, so the last changes go first. */
   async function whenSaved(): Promise<void> {
-    const settled = () => Object.values(saves.value!).every(({ state }) => state.status === 'saved')
+    const settled = () => saving.value.every(([, { state }]) => state.status === 'saved')
     for (let waited = 0; !settled() && waited < longestSettling; waited += settlingStep)
       await new Promise((resolve) => setTimeout(resolve, settlingStep))
     if (!settled())
       throw new Error('Not everything is saved yet; the plan waits for that. Try again in a moment.')
   }
 
+  /** What a preview made now rests on, at `at`: it goes with its acceptance. */
+  function basisAt(at: Moment): Basis {
+    const saved = [...(baseline.value?.saves.values() ?? [])].flatMap(({ state }) =>
+      state.version ? [{ id: state.document.id, version: state.version }] : [],
+    )
+    const all = Object.entries(saves.value ?? {}).map(([part, { state }]) => [
+      part,
+      { version: state.version },
+    ])
+    return {
+      date: at.date,
+      minute: at.minute,
+      versions: versionsOf({
+        parts: Object.fromEntries(all),
+        plan: plan.value,
+        attempts: [...saved, ...attempts.value],
+      }),
+    }
+  }
+
+  const planRoute = () => ({ candidateId: candidate.value!.id })
+  /** Made on the plan as it is here; sent again under the same request it is done once. */
+  const requested = () => ({ version: plan.value?.version ?? 0, request: crypto.randomUUID() })
+
+  /** The same candidate as the server has it now; what is being typed stays. */
+  async function reload(): Promise<void> {
+    const answer = await call('readCandidate', planRoute())
+    candidate.value = answer
+    plan.value = answer.plan
+    attempts.value = loggedOf(answer.attempts)
+  }
+
   /** Makes the plan anew from today and keeps it. */
   async function makePlan(): Promise<void> {
-    const id = candidate.value!.id
-    plan.value = await call(
-      'makePlan',
-      { candidateId: id },
-      { version: plan.value?.version ?? 0, seed: planSeed },
-    )
+    const sittingBefore = plan.value?.sitting
+    plan.value = await call('makePlan', planRoute(), { ...requested(), seed: planSeed })
+    if (sittingBefore && sittingBefore !== plan.value.sitting) await reload()
   }
-  function take(changed: ChangedPlan): void {
+  async function take(changed: ChangedPlan): Promise<void> {
+    const sittingBefore = plan.value?.sitting
     plan.value = changed.plan
     const { availability } = changed
     if (availability)
       saves.value?.availability.rebase(availability.version, (document) => {
         document.daysOff = (availability.document as { daysOff: string[] }).daysOff
       })
+    // What was lived under the other plan is history now.
+    if (sittingBefore && sittingBefore !== changed.plan.sitting) await reload()
   }
-  const planRoute = () => ({ candidateId: candidate.value!.id })
-  const version = () => plan.value?.version ?? 0
   /** Moves sessions by hand. */
   const arrangePlan = async (moves: Move[]) =>
-    take(await call('arrangePlan', planRoute(), { version: version(), moves }))
-  /** Mends the plan or makes it anew, with days called off. */
-  const replanNow = async (change: PlanChange, mode: 'mend' | 'anew') =>
-    take(await call('replan', planRoute(), { version: version(), seed: planSeed, change, mode }))
+    take(await call('arrangePlan', planRoute(), { ...requested(), moves }))
+  /** Mends the plan or makes it anew, with days called off, as it was previewed on `basis`. */
+  const replanNow = async (change: PlanChange, mode: 'mend' | 'anew', basis: Basis) =>
+    take(await call('replan', planRoute(), { ...requested(), seed: planSeed, change, mode, basis }))
   const undoPlan = async (redo: boolean) =>
-    take(await call('undoPlan', planRoute(), { version: version(), redo }))
+    take(await call('undoPlan', planRoute(), { ...requested(), redo }))
 
-  async function saveSession(
-    changed: StoredSession,
-    change: Partial<Pick<StoredSession, 'status' | 'minutesDone' | 'startedAt' | 'feeling'>>,
-  ): Promise<void> {
+  function takeSessions(stored: StoredSession[]): void {
+    const { value } = plan
+    if (!value || !stored.length) return
+    const changed = new Map(stored.map((one) => [one.id, one]))
+    plan.value = { ...value, sessions: value.sessions.map((one) => changed.get(one.id) ?? one) }
+  }
+  async function saveSession(changed: StoredSession, change: Partial<SessionReport>): Promise<void> {
+    const { version, status, minutesDone, startedAt, feeling } = changed
     const stored = await call(
       'saveSession',
       { candidateId: candidate.value!.id, sessionId: changed.id },
-      {
-        version: changed.version,
-        status: changed.status,
-        minutesDone: changed.minutesDone,
-        startedAt: changed.startedAt,
-        feeling: changed.feeling,
-        ...change,
-      },
+      { version, status, minutesDone, startedAt, feeling, ...change },
     )
-    const { value } = plan
-    if (value)
-      plan.value = { ...value, sessions: value.sessions.map((one) => (one.id === stored.id ? stored : one)) }
+    takeSessions([stored])
   }
-  async function saveTest(test: PracticeTest, version: number): Promise<void> {
-    const stored = await call(
-      'saveTest',
-      { candidateId: candidate.value!.id, testId: test.id },
-      { version, test },
+
+  /** Keeps something that was sat; the planned test that it was is done with it. */
+  async function saveAttempt(attempt: Attempt, version: number): Promise<void> {
+    const saved = await call(
+      'saveAttempt',
+      { candidateId: candidate.value!.id, attemptId: attempt.id },
+      { version, attempt },
     )
-    tests.value = [...tests.value.filter(({ id }) => id !== stored.id), stored].sort((a, b) =>
-      a.date.localeCompare(b.date),
-    )
+    takeAttempts([...attempts.value.filter(({ id }) => id !== saved.attempt.id), saved.attempt])
+    takeSessions(saved.sessions)
   }
-  async function deleteTest(id: string): Promise<void> {
-    await call('deleteTest', { candidateId: candidate.value!.id, testId: id })
-    tests.value = tests.value.filter((test) => test.id !== id)
+  async function deleteAttempt(id: string): Promise<void> {
+    const { sessions } = await call('deleteAttempt', {
+      candidateId: candidate.value!.id,
+      attemptId: id,
+    })
+    takeAttempts(attempts.value.filter((attempt) => attempt.id !== id))
+    takeSessions(sessions)
   }
+  const takeAttempts = (list: StoredAttempt[]) => void (attempts.value = inOrder(list))
 
   return {
     candidate,
     saves,
+    saving,
+    baseline,
     plan,
-    tests,
-    analysis,
+    attempts,
+    overview,
     failed,
     from,
     record,
@@ -228,17 +242,22 @@ export const useWorkspace = defineStore('workspace', () => {
     exam: computed(() => candidate.value?.exam),
     name: computed(() => saves.value?.candidate.state.document.name ?? ''),
     sitting: computed(() => record.value && sittingOf(record.value, today.value)),
+    titleOf: (of: PlanSession | Unplaced) => words.value?.title(of) ?? '',
+    whyOf: (of: PlanSession | Unplaced) => words.value?.why(of) ?? '',
+    words,
     open,
     close,
     load,
+    reload,
     whenSaved,
+    basisAt,
     makePlan,
     arrangePlan,
     replanNow,
     undoPlan,
     saveSession,
-    saveTest,
-    deleteTest,
+    saveAttempt,
+    deleteAttempt,
     /** Looks at the clock again; screens that show the time call it. */
     look: () => void tick.value++,
   }

@@ -2,7 +2,7 @@
 import { area, curveMonotoneX, line, scaleLinear } from 'd3'
 import { computed, ref } from 'vue'
 import type { Phase, PlanSession, PlanWeek } from '@climber/contract'
-import { type Analysis, dateOf, dayNumber } from '@climber/core'
+import { type Overview, dateOf, dayNumber } from '@climber/core'
 import { dateWords, durationWords, scoreWords } from '../manners/words'
 import { useWidth } from '../manners/size'
 
@@ -11,7 +11,7 @@ import { useWidth } from '../manners/size'
  * and the hours of each week below. `tall` opens it to the chart of Scores; a `window` of weeks can be dragged.
  */
 const props = defineProps<{
-  analysis: Analysis
+  overview: Overview
   today: string
   phases?: Phase[]
   weeks?: PlanWeek[]
@@ -28,8 +28,8 @@ const margin = computed(() =>
   props.tall ? { left: 44, right: 64, top: 26, bottom: 58 } : { left: 14, right: 50, top: 15, bottom: 13 },
 )
 
-const first = computed(() => dayNumber(props.analysis.start))
-const last = computed(() => (props.analysis.examDate ? dayNumber(props.analysis.examDate) : first.value + 1))
+const first = computed(() => dayNumber(props.overview.start))
+const last = computed(() => (props.overview.examDate ? dayNumber(props.overview.examDate) : first.value + 1))
 const x = computed(() =>
   scaleLinear(
     [first.value, Math.max(last.value, first.value + 1)],
@@ -37,7 +37,7 @@ const x = computed(() =>
   ),
 )
 const y = computed(() => {
-  const { outlook, tests, target, range } = props.analysis
+  const { outlook, tests, target, range } = props.overview
   const all = [
     ...outlook.flatMap(({ low, high }) => [low, high]),
     ...tests.map(({ composite }) => composite),
@@ -49,21 +49,21 @@ const y = computed(() => {
   return scaleLinear([low - pad, high + pad], [height.value - margin.value.bottom, margin.value.top])
 })
 const clamp = (value: number) =>
-  Math.min(props.analysis.range.high, Math.max(props.analysis.range.low, value))
+  Math.min(props.overview.range.high, Math.max(props.overview.range.low, value))
 const band = computed(
   () =>
-    area<Analysis['outlook'][number]>(
+    area<Overview['outlook'][number]>(
       (point) => x.value(dayNumber(point.date)),
       (point) => y.value(clamp(point.low)),
       (point) => y.value(clamp(point.high)),
-    ).curve(curveMonotoneX)(props.analysis.outlook) ?? '',
+    ).curve(curveMonotoneX)(props.overview.outlook) ?? '',
 )
 const mean = computed(
   () =>
-    line<Analysis['outlook'][number]>(
+    line<Overview['outlook'][number]>(
       (point) => x.value(dayNumber(point.date)),
       (point) => y.value(clamp(point.mean)),
-    ).curve(curveMonotoneX)(props.analysis.outlook) ?? '',
+    ).curve(curveMonotoneX)(props.overview.outlook) ?? '',
 )
 const planned = computed(() =>
   (props.sessions ?? []).filter(
@@ -73,7 +73,7 @@ const planned = computed(() =>
 )
 const levelAt = (date: string) => {
   const day = dayNumber(date)
-  const { outlook } = props.analysis
+  const { outlook } = props.overview
   const after = outlook.findIndex((point) => dayNumber(point.date) >= day)
   const b = outlook[after] ?? outlook[outlook.length - 1]
   const a = outlook[Math.max(0, after - 1)]
@@ -155,7 +155,7 @@ function key(event: KeyboardEvent): void {
       :width="width"
       :height="height"
       role="img"
-      :aria-label="`Expected score from ${dateWords(analysis.start)} to the exam${analysis.target === undefined ? '' : `, target ${scoreWords(analysis.target)}`}. The table below has the figures.`"
+      :aria-label="`Expected score from ${dateWords(overview.start)} to the exam${overview.target === undefined ? '' : `, target ${scoreWords(overview.target)}`}. The table below has the figures.`"
       @pointerdown="grab"
       @pointermove="drag"
       @pointerup="grabbed = undefined"
@@ -187,16 +187,16 @@ function key(event: KeyboardEvent): void {
       </g>
       <path :d="band" class="band" />
       <path :d="mean" class="mean" />
-      <g v-if="analysis.target !== undefined">
+      <g v-if="overview.target !== undefined">
         <line
           :x1="margin.left"
           :x2="width - margin.right"
-          :y1="y(analysis.target)"
-          :y2="y(analysis.target)"
+          :y1="y(overview.target)"
+          :y2="y(overview.target)"
           class="target"
         />
-        <text :x="width - margin.right + 5" :y="y(analysis.target) + 4" class="target-word">
-          {{ scoreWords(analysis.target) }}
+        <text :x="width - margin.right + 5" :y="y(overview.target) + 4" class="target-word">
+          {{ scoreWords(overview.target) }}
         </text>
       </g>
       <g v-for="test in planned" :key="test.id">
@@ -209,7 +209,7 @@ function key(event: KeyboardEvent): void {
         />
         <circle :cx="x(dayNumber(test.date))" :cy="y(clamp(levelAt(test.date)))" r="3" class="hollow" />
       </g>
-      <g v-for="test in analysis.tests" :key="test.id">
+      <g v-for="test in overview.tests" :key="test.id">
         <line
           :x1="x(dayNumber(test.date))"
           :x2="x(dayNumber(test.date))"
@@ -280,7 +280,7 @@ function key(event: KeyboardEvent): void {
         </tr>
       </thead>
       <tbody>
-        <tr v-for="point in analysis.outlook" :key="point.date">
+        <tr v-for="point in overview.outlook" :key="point.date">
           <td>{{ dateWords(point.date) }}</td>
           <td>{{ Math.round(point.mean) }}</td>
           <td>{{ Math.round(point.low) }} and {{ Math.round(point.high) }}</td>

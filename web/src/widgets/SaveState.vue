@@ -1,14 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { PartName } from '@climber/contract'
 import { useWorkspace } from '../stores/workspace'
 import type { SaveStatus } from '../stores/autosave'
 
 const workspace = useWorkspace()
 const order: SaveStatus[] = ['conflict', 'offline', 'refused', 'saving', 'editing', 'saved']
-const entries = computed(
-  () => Object.entries(workspace.saves ?? {}) as [PartName, NonNullable<typeof workspace.saves>[PartName]][],
-)
+const entries = computed(() => workspace.saving)
 const worst = computed<SaveStatus>(
   () => order.find((status) => entries.value.some(([, { state }]) => state.status === status)) ?? 'saved',
 )
@@ -21,17 +18,17 @@ const words: Record<SaveStatus, string> = {
   conflict: 'Changed by someone else',
 }
 const conflicts = computed(() => entries.value.filter(([, { state }]) => state.status === 'conflict'))
-const names: Record<PartName, string> = {
+const names: Record<string, string> = {
   candidate: 'The name and note',
   availability: 'The free time',
-  diagnosis: 'The baseline',
+  baseline: 'The baseline',
+  ratings: 'The ratings of topics',
   target: 'The target',
   settings: 'The habits',
   pacing: 'The pacing',
   materials: 'The materials',
   commitments: 'The commitments',
   examDay: 'The exam day',
-  drills: 'The drills',
   guessing: 'The guessing',
 }
 </script>
@@ -44,7 +41,7 @@ const names: Record<PartName, string> = {
     data-testid="save-state"
     >{{ words[worst] }}</span
   >
-  <div v-for="[part, save] in conflicts" :key="part" class="conflict" role="alert">
+  <div v-for="([part, save], row) in conflicts" :key="row" class="conflict" role="alert">
     {{ names[part] }}: {{ save.state.conflict?.changedBy ?? 'someone else' }} changed this while you were
     typing.
     <v-btn @click="save.settle(false)">Take theirs</v-btn>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import type { StoredSession } from '@climber/contract'
+import { statusOn } from '@climber/core'
 import { type ApiFailure } from '../api'
-import { statusOf } from '../manners/kinds'
+
 import { useSession } from '../stores/session'
 import { useWorkspace } from '../stores/workspace'
 
@@ -10,7 +11,7 @@ import { useWorkspace } from '../stores/workspace'
 const props = defineProps<{ session: StoredSession }>()
 const workspace = useWorkspace()
 const account = useSession()
-const status = computed(() => statusOf(props.session, workspace.today))
+const status = computed(() => statusOn(props.session, workspace.today))
 const minutes = ref(0)
 const problem = ref('')
 const busy = ref(false)
@@ -66,7 +67,7 @@ function done(): void {
           >Undo</v-btn
         >
       </div>
-      <div class="row small" role="group" :aria-label="`How ${session.title} went`">
+      <div class="row small" role="group" :aria-label="`How ${workspace.titleOf(session)} went`">
         <span class="soft">It went</span>
         <button
           v-for="word in feelings"
@@ -99,7 +100,7 @@ function done(): void {
             type="number"
             min="1"
             max="1440"
-            :aria-label="`Minutes spent on ${session.title}`"
+            :aria-label="`Minutes spent on ${workspace.titleOf(session)}`"
             @focus="typed = true"
             @input="typed = true"
           />

@@ -11,7 +11,7 @@ import WhereFrom from './WhereFrom.vue'
  */
 const props = defineProps<{ verdict?: Verdict; sitting?: string }>()
 const workspace = useWorkspace()
-const verdict = computed(() => props.verdict ?? workspace.analysis?.verdict)
+const verdict = computed(() => props.verdict ?? workspace.overview?.verdict)
 const sitting = computed(
   () => workspace.exam?.sittings.find(({ id }) => id === props.sitting) ?? workspace.sitting,
 )
@@ -132,7 +132,7 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
         </p>
       </template>
     </template>
-    <p v-else-if="workspace.analysis" class="bad">
+    <p v-else-if="workspace.overview" class="bad">
       No sitting of this exam is still to come. Choose one, or add one to the exam format.
     </p>
     <v-skeleton-loader v-else type="heading, text@5" />

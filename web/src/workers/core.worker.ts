@@ -1,7 +1,7 @@
 import * as Comlink from 'comlink'
 import type { ExamFormat, Form, SimulationRequest, SimulationResult } from '@climber/contract'
 import {
-  analyse,
+  overview,
   type CandidateRecord,
   explore,
   gap,
@@ -69,7 +69,7 @@ function simulate(
 }
 
 const core = {
-  analyse,
+  overview,
   explore,
   gap,
   groundsOf,

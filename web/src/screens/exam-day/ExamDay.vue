@@ -104,7 +104,7 @@ const earliestRetake = computed(() => {
               <tr v-for="session in eve" :key="session.id">
                 <td>{{ dateWords(session.date) }}</td>
                 <td>{{ session.start }}</td>
-                <td>{{ session.title }}</td>
+                <td>{{ workspace.titleOf(session) }}</td>
               </tr>
             </tbody>
           </table>

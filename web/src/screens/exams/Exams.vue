@@ -40,7 +40,7 @@ async function take(file: ClimberFile): Promise<void> {
 /** A format with one section, to be made into what the exam is. */
 const begin = () =>
   take({
-    climber: 1,
+    climber: 2,
     exam: ExamFormat.parse({
       title: 'New exam',
       sections: [
@@ -65,7 +65,7 @@ async function remove(exam: ExamRow): Promise<void> {
   try {
     const { format } = await call('readExam', { examId: exam.id })
     await call('deleteExam', { examId: exam.id })
-    gone.value = { title: exam.title, file: { climber: 1, exam: format } }
+    gone.value = { title: exam.title, file: { climber: 2, exam: format } }
     await load()
   } catch (error) {
     problem.value = (error as ApiFailure).message

@@ -44,7 +44,7 @@ const explore = newestOnly(async () => {
 watch([() => workspace.record, more, sitting, target], () => void explore(), { immediate: true })
 const moved = computed(() => more.value !== 0 || sitting.value !== undefined || target.value !== undefined)
 const open = computed(() => workspace.exam!.sittings.filter(({ date }) => date > workspace.today))
-const range = computed(() => workspace.analysis?.range ?? { low: 0, high: 100 })
+const range = computed(() => workspace.overview?.range ?? { low: 0, high: 100 })
 function putBack(): void {
   more.value = 0
   sitting.value = undefined
@@ -62,7 +62,7 @@ function keep(): void {
 }
 const whole = computed(() => {
   const give = found.value?.sections ?? []
-  return give.every(({ mustGive }) => mustGive) && workspace.analysis?.goal.mean !== undefined ? give : []
+  return give.every(({ mustGive }) => mustGive) && workspace.overview?.goal.mean !== undefined ? give : []
 })
 const within = ({ low, high }: { low: number; high: number }, score: number) =>
   score > high ? `more than its ${high}` : score <= low ? 'anything' : String(Math.ceil(score - 1e-9))
@@ -109,12 +109,12 @@ const hoursWords = (value: number) =>
               :min="range.low"
               :max="range.high"
               :step="workspace.exam!.composite.step"
-              :value="target ?? workspace.analysis?.goal.mean ?? range.low"
+              :value="target ?? workspace.overview?.goal.mean ?? range.low"
               data-testid="lever-target"
               @input="target = Number(($event.target as HTMLInputElement).value)"
             />
             <strong>{{
-              Number((target ?? workspace.analysis?.goal.mean ?? 0).toFixed(1)) || '–'
+              Number((target ?? workspace.overview?.goal.mean ?? 0).toFixed(1)) || '–'
             }}</strong></label
           >
           <fieldset class="sittings">
@@ -148,7 +148,7 @@ const hoursWords = (value: number) =>
       <template v-if="whole.length > 1">
         <h2>Sharing the total between sections</h2>
         <p class="small soft">
-          For {{ scoreWords(workspace.analysis!.goal.mean!) }} in all. Write what you count on in a section
+          For {{ scoreWords(workspace.overview!.goal.mean!) }} in all. Write what you count on in a section
           below, and the last column says what each must give if the others give that.
         </p>
         <div class="scroll">
@@ -259,7 +259,7 @@ const hoursWords = (value: number) =>
             >
           </p>
           <p v-if="gap.mustGive" class="small soft">
-            For {{ scoreWords(workspace.analysis!.target!) }} in all it must give
+            For {{ scoreWords(workspace.overview!.target!) }} in all it must give
             {{ Math.round(gap.mustGive.othersToday) }} if the others stay, or
             {{ Math.round(gap.mustGive.othersLater) }} if they rise too{{
               gap.cut === undefined ? '' : `; its cut is ${gap.cut}`

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import type { Section } from '@climber/contract'
-import { leaveWords, type PacingView } from '@climber/core'
+import { isDrill, leaveWords, type PacingView } from '@climber/core'
 import { dateWords, percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import Field from '../../widgets/Field.vue'
@@ -10,10 +10,16 @@ import { useDrill } from './drill'
 /** Practice at holding to the pace: a few items on paper, and nothing on the screen but the rail. */
 const props = defineProps<{ view: PacingView; section: Section }>()
 const workspace = useWorkspace()
-const save = computed(() => workspace.saves!.drills)
+/** Pace drills of this section that were done. */
 const rounds = computed(() =>
-  save.value.state.document.rounds.filter((round) => round.section === props.section.id),
+  workspace.attempts.filter(isDrill).flatMap(({ id, date, scope, budgetSeconds = 1, items = [] }) => {
+    const [group] = scope?.groups ?? []
+    return scope?.sections?.[0] === props.section.id && group !== undefined
+      ? { id, date: date ?? workspace.today, group, budgetSeconds, items }
+      : []
+  }),
 )
+const problem = ref('')
 
 const groups = computed(() => [
   ...props.section.groups,
@@ -61,26 +67,36 @@ function press(event: KeyboardEvent): void {
 onMounted(() => addEventListener('keydown', press))
 onBeforeUnmount(() => removeEventListener('keydown', press))
 
-function keep(): void {
-  const done = state.drill!
-  save.value.edit((drills) => {
-    drills.rounds = [
-      ...drills.rounds.slice(-499),
+/** A round's id is made once, so that one kept twice is stored once. */
+const roundId = ref(crypto.randomUUID())
+async function asked(work: () => Promise<void>): Promise<void> {
+  problem.value = ''
+  try {
+    await work()
+  } catch (error) {
+    problem.value = (error as Error).message
+  }
+}
+const keep = () =>
+  asked(async () => {
+    const done = state.drill!
+    await workspace.saveAttempt(
       {
-        id: crypto.randomUUID(),
+        id: roundId.value,
+        kind: 'drill',
         date: workspace.today,
-        section: done.section,
-        group: done.group,
+        seen: false,
+        scope: { sections: [done.section], groups: [done.group] },
         budgetSeconds: done.budgetSeconds,
-        items: done.items.map(({ seconds: took, right }) => ({ seconds: took, right })),
+        counts: { groups: {}, topics: {} },
+        items: done.items.map(({ seconds: took, right }, at) => ({ item: at + 1, seconds: took, right })),
       },
-    ]
+      0,
+    )
+    roundId.value = crypto.randomUUID()
+    drill.end()
   })
-  drill.end()
-}
-function dropRound(id: string): void {
-  save.value.edit((drills) => (drills.rounds = drills.rounds.filter((round) => round.id !== id)))
-}
+const dropRound = (id: string) => asked(() => workspace.deleteAttempt(id))
 const aheadWords = computed(() => {
   const whole = Math.round(clock.value.ahead)
   return whole === 0 ? 'on pace' : whole > 0 ? `${whole} s ahead` : `${-whole} s behind`
@@ -89,8 +105,8 @@ const railHeight = 420
 const place = (at: number) => Math.min(1, at / Math.max(1, clock.value.whole)) * railHeight
 const partName = (id: string) =>
   groups.value.length > 1 ? `part ${groups.value.findIndex((one) => one.id === id) + 1}` : props.section.title
-const mean = (items: { seconds: number }[]) =>
-  items.reduce((sum, item) => sum + item.seconds, 0) / items.length
+const mean = (items: { seconds?: number }[]) =>
+  items.reduce((sum, item) => sum + (item.seconds ?? 0), 0) / Math.max(1, items.length)
 </script>
 
 <template>
@@ -230,7 +246,7 @@ const mean = (items: { seconds: number }[]) =>
             <td class="n">
               {{
                 percentWords(
-                  round.items.filter((item) => item.seconds <= 2 * round.budgetSeconds).length /
+                  round.items.filter((item) => (item.seconds ?? 0) <= 2 * round.budgetSeconds).length /
                     round.items.length,
                 )
               }}

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { dateOf, dayNumber, weekdayOf } from '@climber/core'
-import { kindWords, statusOf } from '../../manners/kinds'
+import { dateOf, dayNumber, weekdayOf, statusOn } from '@climber/core'
+import { kindWords } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import { useRuler } from './ruler'
@@ -71,9 +71,9 @@ const minutes = computed(() =>
       <span
         ><span
           class="kind tag"
-          :class="[`kind-${session.kind}`, `state-${statusOf(session, workspace.today)}`]"
+          :class="[`kind-${session.kind}`, `state-${statusOn(session, workspace.today)}`]"
           ><span class="word">{{ kindWords[session.kind] }}</span></span
-        ><br />{{ session.title }}</span
+        ><br />{{ workspace.titleOf(session) }}</span
       >
     </button>
   </div>

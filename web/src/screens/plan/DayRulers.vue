@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
 import type { StoredSession } from '@climber/contract'
-import { dayNumber, minuteOf, timeOf, weekdayOf } from '@climber/core'
-import { kindWords, statusOf, statusWords } from '../../manners/kinds'
+import { dayNumber, isOpen, minuteOf, statusOn, timeOf, topicsOf, weekdayOf } from '@climber/core'
+import { kindWords, statusWords } from '../../manners/kinds'
 import { dateWords, durationWords, endOf, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import { type Arranging, snap } from './arranging'
@@ -19,9 +19,9 @@ const { days, ruler, left, wide } = useRuler(() => props.weeksShown)
 const { held, spot, refusal } = props.arranging
 const week = (monday: number) => workspace.plan?.weeks.find(({ from }) => dayNumber(from) === monday)
 const visible = computed(() => days.value.flatMap((day) => day.sessions))
-const movable = (session: StoredSession) => session.status === 'planned' && session.date >= workspace.today
+const movable = (session: StoredSession) => isOpen(session, workspace.today)
 const labelOf = (session: StoredSession) =>
-  `${dateWords(session.date)} ${session.start} to ${endOf(session.start, session.minutes)}: ${session.title}, ${statusWords[statusOf(session, workspace.today)]}${session.pinned ? ', pinned' : ''}`
+  `${dateWords(session.date)} ${session.start} to ${endOf(session.start, session.minutes)}: ${workspace.titleOf(session)}, ${statusWords[statusOn(session, workspace.today)]}${session.pinned ? ', pinned' : ''}`
 
 const rulers = ref<HTMLElement | null>(null)
 /** The day and the minute under the pointer. */
@@ -227,7 +227,7 @@ async function key(event: KeyboardEvent): Promise<void> {
           class="kind session"
           :class="[
             `kind-${session.kind}`,
-            `state-${statusOf(session, workspace.today)}`,
+            `state-${statusOn(session, workspace.today)}`,
             {
               chosen: session.id === chosen,
               pinned: session.pinned,
@@ -245,7 +245,9 @@ async function key(event: KeyboardEvent): Promise<void> {
           @pointerdown="grab($event, session)"
         >
           <span class="word">{{
-            weeksShown === 6 || session.topics.length !== 1 ? kindWords[session.kind] : session.title
+            weeksShown === 6 || topicsOf(session).length !== 1
+              ? kindWords[session.kind]
+              : workspace.titleOf(session)
           }}</span>
           <span
             v-if="movable(session) && session.kind !== 'test'"
@@ -274,8 +276,8 @@ async function key(event: KeyboardEvent): Promise<void> {
     </div>
     <p class="only-reader" aria-live="assertive">
       <template v-if="held && spot"
-        >{{ held.title }}: {{ dateWords(spot.date) }}, {{ spot.start }}, {{ spot.minutes }} minutes.
-        {{ refusal ?? 'It may stand there.' }}</template
+        >{{ workspace.titleOf(held) }}: {{ dateWords(spot.date) }}, {{ spot.start }},
+        {{ spot.minutes }} minutes. {{ refusal ?? 'It may stand there.' }}</template
       >
     </p>
   </div>

@@ -2,8 +2,17 @@
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { PlanChange, StoredSession, Unplaced } from '@climber/contract'
-import { dateOf, dayNumber, mondayOf } from '@climber/core'
-import { kindWords, statusOf, statusWords } from '../../manners/kinds'
+import {
+  dateOf,
+  dayNumber,
+  followsOf,
+  hasSlipped,
+  isOpen,
+  materialOf,
+  mondayOf,
+  statusOn,
+} from '@climber/core'
+import { kindWords, statusWords } from '../../manners/kinds'
 import { useNarrow } from '../../manners/size'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
@@ -52,21 +61,24 @@ const move = (weeks: number) => {
   const day = firstMonday.value + weeks * 7
   const last = workspace.sitting ? mondayOf(dayNumber(workspace.sitting.date)) : day
   workspace.from = dateOf(
-    Math.min(Math.max(day, mondayOf(dayNumber(workspace.analysis?.start ?? workspace.today))), last),
+    Math.min(Math.max(day, mondayOf(dayNumber(workspace.overview?.start ?? workspace.today))), last),
   )
 }
-const of = computed(() => current.value?.of && sessions.value.find(({ id }) => id === current.value!.of))
+const of = computed(() => {
+  const test = current.value && followsOf(current.value)
+  return test && sessions.value.find(({ id }) => id === test)
+})
 const steps = computed(() => workspace.plan?.steps)
-const open = computed(() => current.value?.status === 'planned' && current.value.date >= workspace.today)
+const open = computed(() => current.value && isOpen(current.value, workspace.today))
 const leftToday = computed(() =>
-  sessions.value.some(({ date, status }) => date === workspace.today && status === 'planned'),
+  sessions.value.some((one) => one.date === workspace.today && isOpen(one, workspace.today)),
 )
 /** Recent work that slipped and waits for a place. */
 const slipped = computed(
   () =>
     sessions.value.filter(
       (session) =>
-        statusOf(session, workspace.today) === 'slipped' &&
+        hasSlipped(session, workspace.today) &&
         session.kind !== 'light' &&
         dayNumber(workspace.today) - dayNumber(session.date) <= 14,
     ).length,
@@ -96,7 +108,7 @@ watch(
 const moveThere = () =>
   arranging.arrange(
     [{ id: current.value!.id, date: to.value.date, start: to.value.start.slice(0, 5) }],
-    `${current.value!.title}: ${dateWords(to.value.date)}, ${to.value.start}.`,
+    `${workspace.titleOf(current.value!)}: ${dateWords(to.value.date)}, ${to.value.start}.`,
   )
 const carry = (event: PointerEvent, piece: StoredSession | Unplaced) =>
   rulers.value?.carry(event, piece.minutes, () => arranging.lift(piece))
@@ -201,11 +213,11 @@ const { problem, said, busy } = arranging
               ><span class="word">{{ kindWords[current.kind] }}</span></span
             >
             <span class="soft small">
-              {{ statusWords[statusOf(current, workspace.today)]
+              {{ statusWords[statusOn(current, workspace.today)]
               }}{{ current.pinned ? ', pinned' : '' }}</span
             >
           </div>
-          <h2>{{ current.title }}</h2>
+          <h2>{{ workspace.titleOf(current) }}</h2>
           <p>
             {{ dateWords(current.date, workspace.today) }}, {{ current.start }} to
             {{ endOf(current.start, current.minutes) }}
@@ -214,10 +226,10 @@ const { problem, said, busy } = arranging
               {{ distanceWords(current.date, workspace.today) }})</span
             >
           </p>
-          <p v-if="current.material">{{ current.material.text }}</p>
+          <p v-if="materialOf(current)">{{ materialOf(current)!.text }}</p>
           <div>
             <h3>Why this</h3>
-            <p class="small">{{ current.why.text }}</p>
+            <p class="small">{{ workspace.whyOf(current) }}</p>
             <p v-if="of" class="small soft">Belongs to the test of {{ dateWords(of.date) }}.</p>
           </div>
           <div v-if="open" class="row">

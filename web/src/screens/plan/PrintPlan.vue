@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { dateOf, dayNumber, mondayOf, weekdayOf } from '@climber/core'
+import { dateOf, dayNumber, isActive, materialOf, mondayOf, topicsOf, weekdayOf } from '@climber/core'
 import { kindWords } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
@@ -23,9 +23,7 @@ const sheets = computed(() => {
         date,
         weekday: weekdayName(weekdayOf(monday + day)),
         exam: workspace.sitting?.date === date,
-        sessions: plan.sessions.filter(
-          (session) => session.date === date && session.status !== 'skipped' && session.status !== 'slipped',
-        ),
+        sessions: plan.sessions.filter((session) => session.date === date && isActive(session)),
       }
     })
     const minutes = days
@@ -86,8 +84,8 @@ const print = (): void => window.print()
               <b>{{ session.start }}</b>
               {{ pocket ? '' : `to ${endOf(session.start, session.minutes)} ` }}
               <span class="kind-word">{{ kindWords[session.kind] }}</span>
-              {{ briefly(session.title, session.topics.length) }}
-              <small v-if="session.material && !pocket">{{ session.material.text }}</small>
+              {{ briefly(workspace.titleOf(session), topicsOf(session).length) }}
+              <small v-if="materialOf(session) && !pocket">{{ materialOf(session)!.text }}</small>
             </li>
           </ul>
         </div>

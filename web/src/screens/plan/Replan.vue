@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
-import type { PlanChange, PlanSession } from '@climber/contract'
-import type { Replanned } from '@climber/core'
-import type { ApiFailure } from '../../api'
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
+import type { Basis, PlanChange, PlanSession } from '@climber/contract'
+import { isNothing, type Replanned } from '@climber/core'
+import { ApiFailure } from '../../api'
 import { newestOnly } from '../../manners/newest'
 import { dateWords, durationWords, percentWords } from '../../manners/words'
 import { planSeed, useWorkspace } from '../../stores/workspace'
@@ -18,7 +18,9 @@ const workspace = useWorkspace()
 const from = ref('')
 const to = ref('')
 const mode = ref<'mend' | 'anew'>('mend')
-const found = ref<Replanned>()
+/** The preview, and what it rests on: both go with its acceptance, so that what is stored is what was shown. */
+const found = shallowRef<Replanned>()
+const basis = shallowRef<Basis>()
 const problem = ref('')
 const working = ref(true)
 const keeping = ref(false)
@@ -48,13 +50,9 @@ const work = newestOnly(async () => {
   working.value = true
   problem.value = ''
   try {
-    found.value = await core().replan(
-      plain(workspace.record),
-      plain(workspace.now),
-      planSeed,
-      plain(wanted.value),
-      mode.value,
-    )
+    const now = plain(workspace.now)
+    basis.value = workspace.basisAt(now)
+    found.value = await core().replan(plain(workspace.record), now, planSeed, plain(wanted.value), mode.value)
   } catch (error) {
     found.value = undefined
     problem.value = (error as Error).message
@@ -71,6 +69,10 @@ watch(
   { immediate: true },
 )
 onBeforeUnmount(() => clearTimeout(resting))
+/** Nothing would change, no day is called off: there is nothing to accept. */
+const nothing = computed(
+  () => Boolean(found.value && isNothing(found.value.diff)) && wanted.value.kind === 'none',
+)
 const odds = (value: { odds?: number } | undefined) =>
   value?.odds === undefined ? '…' : percentWords(value.odds)
 const lines = computed(() => {
@@ -82,21 +84,28 @@ const lines = computed(() => {
       id: after.id,
       sort: after.date + after.start,
       what: 'moved',
-      title: after.title,
+      title: workspace.titleOf(after),
       words: `${when(before)} → ${when(after)}${after.minutes === before.minutes ? '' : `, ${durationWords(after.minutes)} instead of ${durationWords(before.minutes)}`}`,
+    })),
+    ...diff.changed.map(({ before, after }) => ({
+      id: after.id,
+      sort: after.date + after.start,
+      what: 'changed',
+      title: workspace.titleOf(after),
+      words: `${when(after)}, in place of ${workspace.titleOf(before)}`,
     })),
     ...diff.added.map((session) => ({
       id: session.id,
       sort: session.date + session.start,
       what: 'added',
-      title: session.title,
+      title: workspace.titleOf(session),
       words: `${when(session)}, ${durationWords(session.minutes)}`,
     })),
     ...diff.dropped.map(({ session, why }) => ({
       id: session.id,
       sort: session.date + session.start,
       what: 'dropped',
-      title: session.title,
+      title: workspace.titleOf(session),
       words: `${when(session)}. ${why}`,
     })),
   ].sort((a, b) => a.sort.localeCompare(b.sort))
@@ -106,10 +115,15 @@ async function accept(): Promise<void> {
   problem.value = ''
   try {
     await workspace.whenSaved()
-    await workspace.replanNow(plain(wanted.value), mode.value)
+    await workspace.replanNow(plain(wanted.value), mode.value, basis.value!)
     emit('close', 'The new plan is kept.')
   } catch (error) {
     problem.value = (error as ApiFailure).message
+    // Something changed since the preview: what there is now is previewed afresh.
+    if (error instanceof ApiFailure && error.code === 'conflict') {
+      workspace.look()
+      await workspace.reload().catch(() => undefined)
+    }
   }
   keeping.value = false
 }
@@ -141,8 +155,10 @@ async function accept(): Promise<void> {
         <span class="soft small"> for the target; {{ odds(found.before) }} if nothing is mended</span>
       </p>
       <p class="small" data-testid="replan-sum">
-        {{ found.diff.moved.length }} moved, {{ found.diff.added.length }} added,
-        {{ found.diff.dropped.length }} dropped, {{ found.diff.kept }} stay.
+        {{ found.diff.moved.length }} moved,
+        <template v-if="found.diff.changed.length">{{ found.diff.changed.length }} changed, </template
+        >{{ found.diff.added.length }} added, {{ found.diff.dropped.length }} dropped,
+        {{ found.diff.kept }} stay.
         <template v-if="found.mode === 'anew' && mode === 'mend'"
           >The plan was for another sitting, so it is made anew.</template
         >
@@ -165,7 +181,7 @@ async function accept(): Promise<void> {
           class="main"
           size="default"
           :loading="keeping"
-          :disabled="working || Boolean(dateProblem)"
+          :disabled="working || Boolean(dateProblem) || nothing"
           @click="accept"
           >Accept</v-btn
         >
@@ -188,6 +204,9 @@ async function accept(): Promise<void> {
 }
 .what-moved {
   color: var(--water-text);
+}
+.what-changed {
+  color: var(--ochre-text);
 }
 .what-added {
   color: var(--lichen-text);

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { StoredSession, Unplaced } from '@climber/contract'
-import { dayNumber } from '@climber/core'
+import { dayNumber, hasSlipped } from '@climber/core'
 import { kindWords } from '../../manners/kinds'
 import { dateWords, durationWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
@@ -15,14 +15,16 @@ const emit = defineEmits<{
 const workspace = useWorkspace()
 const longestAgo = 14
 /** The title, with the word for its kind where that does not begin with it. */
-const named = ({ kind, title }: StoredSession | Unplaced): string =>
-  title.startsWith(kindWords[kind]) ? title : `${kindWords[kind]}: ${title}`
+const named = (piece: StoredSession | Unplaced): string => {
+  const title = workspace.titleOf(piece)
+  return title.startsWith(kindWords[piece.kind]) ? title : `${kindWords[piece.kind]}: ${title}`
+}
 const pieces = computed((): (StoredSession | Unplaced)[] => [
   ...(workspace.plan?.sessions ?? []).filter(
-    ({ status, date, kind }) =>
-      (status === 'slipped' || (status === 'planned' && date < workspace.today)) &&
-      kind !== 'light' &&
-      dayNumber(workspace.today) - dayNumber(date) <= longestAgo,
+    (session) =>
+      hasSlipped(session, workspace.today) &&
+      session.kind !== 'light' &&
+      dayNumber(workspace.today) - dayNumber(session.date) <= longestAgo,
   ),
   ...(workspace.plan?.unplaced ?? []),
 ])
@@ -47,7 +49,7 @@ const pieces = computed((): (StoredSession | Unplaced)[] => [
         <v-btn
           size="small"
           :disabled="busy"
-          :aria-label="`Place ${piece.title}`"
+          :aria-label="`Place ${workspace.titleOf(piece)}`"
           @click="emit('place', piece)"
           >Place it</v-btn
         >

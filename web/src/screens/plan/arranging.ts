@@ -84,7 +84,7 @@ export function useArranging() {
       problem.value = against
       return
     }
-    await arrange([{ id: piece.id, ...to }], `${piece.title}: ${to.date}, ${to.start}.`)
+    await arrange([{ id: piece.id, ...to }], `${workspace.titleOf(piece)}: ${to.date}, ${to.start}.`)
   }
   /** Steps of a held piece by keys: minutes along the ruler, days down, minutes longer. */
   function step(minutes: number, days: number, longer = 0): void {
@@ -110,7 +110,7 @@ export function useArranging() {
     }
     await arrange(
       [{ id: piece.id, ...found, pinned: false }],
-      `${piece.title}: ${found.date}, ${found.start}.`,
+      `${workspace.titleOf(piece)}: ${found.date}, ${found.start}.`,
     )
   }
 

@@ -1,20 +1,27 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
 import { useDisplay } from 'vuetify'
-import { type Counts, countIssues, type ItemResponse, type StoredTest } from '@climber/contract'
-import { standing } from '@climber/core'
+import {
+  type Attempt,
+  type Counts,
+  countIssues,
+  type ItemResponse,
+  type StoredAttempt,
+} from '@climber/contract'
+import { countResponses, formsSat, lastMet, ofKind, paperScore } from '@climber/core'
 import { type ApiFailure, isPassing } from '../../api'
 import { chosenFile } from '../../manners/download'
 import { itemRows } from '../../manners/itemRows'
 import { readResponseFile } from '../../manners/responseFile'
 import { useWorkspace } from '../../stores/workspace'
+import { plain } from '../../workers/core'
 import type { Problem } from '../../stores/autosave'
 import CountsRow from '../../widgets/CountsRow.vue'
 import FileProblems from '../../widgets/FileProblems.vue'
 
 const { smAndDown } = useDisplay()
 const open = defineModel<boolean>({ required: true })
-const props = defineProps<{ test?: StoredTest }>()
+const props = defineProps<{ test?: StoredAttempt }>()
 const workspace = useWorkspace()
 
 interface Draft {
@@ -24,18 +31,16 @@ interface Draft {
   title: string
   source: 'publisher' | 'other'
   seen: boolean
+  session?: string
   counts: Record<string, Counts>
   responses?: ItemResponse[]
   note: string
 }
 const blank = (): Draft => {
-  const due = workspace.plan?.sessions
+  const due = ofKind(workspace.plan?.sessions ?? [], 'test')
     .filter(
-      ({ kind, date, form }) =>
-        kind === 'test' &&
-        form &&
-        date <= workspace.today &&
-        !workspace.tests.some((test) => test.form === form),
+      ({ form, date }) =>
+        form && date <= workspace.today && !workspace.attempts.some((test) => test.form === form),
     )
     .pop()
   return {
@@ -61,6 +66,11 @@ const draft = reactive<Draft>({
   counts: {},
   note: '',
 })
+/** What the form does not show of a test that is corrected. */
+const kept = computed((): Partial<Attempt> => {
+  const { version: _version, ...attempt } = props.test ?? { version: 0 }
+  return attempt
+})
 const problems = ref<{ field: string; message: string }[]>([])
 const busy = ref(false)
 
@@ -70,12 +80,12 @@ watch(open, (now) => {
   fromFile.value = undefined
   delete draft.responses
   const kept = props.test ? null : localStorage.getItem(key.value)
-  const { version: _version, ...stored } = props.test ?? { version: 0 }
+  const { version: _version, counts, items, ...stored } = props.test ?? { version: 0 }
   Object.assign(
     draft,
     blank(),
     props.test
-      ? JSON.parse(JSON.stringify({ form: '', title: '', ...stored }))
+      ? plain({ form: '', title: '', ...stored, counts: counts?.groups, responses: items })
       : kept
         ? JSON.parse(kept)
         : {},
@@ -113,15 +123,14 @@ const timed = computed(() => draft.responses?.filter(({ seconds }) => seconds !=
 const rows = computed(() => itemRows(exam.value, draft.counts))
 const form = computed(() => exam.value.forms.find(({ id }) => id === draft.form))
 const score = computed(() =>
-  countIssues(exam.value, draft.counts).length ? undefined : standing(exam.value, draft.counts, form.value),
+  countIssues(exam.value, draft.counts).length ? undefined : paperScore(exam.value, draft.counts, form.value),
 )
-const satBefore = computed(
-  () =>
-    Boolean(draft.form) &&
-    workspace.tests.some(
-      (test) => test.form === draft.form && test.id !== draft.id && test.date < draft.date,
-    ),
-)
+const satBefore = computed(() => {
+  const others = (workspace.record?.attempts ?? []).filter(({ id }) => id !== draft.id)
+  return (
+    Boolean(draft.form) && lastMet(formsSat(others, workspace.today), draft.form, draft.date) !== undefined
+  )
+})
 function chooseForm(id: string): void {
   draft.form = id
   const chosen = exam.value.forms.find((one) => one.id === id)
@@ -130,30 +139,43 @@ function chooseForm(id: string): void {
 }
 const problemAt = (field: string) =>
   problems.value.find(
-    (one) => one.field === field || one.field === `test.${field}` || one.field.startsWith(`${field}.`),
+    ({ field: at }) => at === field || at === `attempt.${field}` || at.startsWith(`${field}.`),
   )?.message
 
+/** What was typed, as something that was sat. */
+function attemptOf({ form: formId, title, counts, responses, ...rest }: Draft): Attempt {
+  // Of an adaptive section only the stage that was met counts.
+  const met = new Set(rows.value.map(({ group }) => group.id))
+  const groups = Object.fromEntries(Object.entries(counts).filter(([id]) => met.has(id)))
+  const topics = responses ? countResponses(exam.value, responses, form.value).topics : {}
+  return {
+    ...kept.value,
+    ...rest,
+    kind: 'practice',
+    counts: { groups, topics },
+    items: responses,
+    ...(formId
+      ? { form: formId, title: undefined }
+      : { form: undefined, title: title.trim() || 'Practice test' }),
+  }
+}
 async function store(): Promise<void> {
   problems.value = countIssues(exam.value, draft.counts).map(({ path, message }) => ({
-    field: `counts.${path.join('.')}`,
+    field: `counts.groups.${path.join('.')}`,
     message,
   }))
   for (const { group, title } of rows.value)
     if (!draft.counts[group.id])
-      problems.value.push({ field: `counts.${group.id}`, message: `write the counts of ${title}` })
+      problems.value.push({ field: `counts.groups.${group.id}`, message: `write the counts of ${title}` })
   if (!draft.date || draft.date > workspace.today)
     problems.value.push({ field: 'date', message: 'the day it was sat: today or before' })
   if (problems.value.length) return
   busy.value = true
-  const { form: formId, title, ...rest } = JSON.parse(JSON.stringify(draft)) as Draft
-  // Of an adaptive section only the stage that was met counts.
-  const met = new Set(rows.value.map(({ group }) => group.id))
-  rest.counts = Object.fromEntries(Object.entries(rest.counts).filter(([id]) => met.has(id)))
-  const test = { ...rest, ...(formId ? { form: formId } : { title: title.trim() || 'Practice test' }) }
+  const attempt = attemptOf(JSON.parse(JSON.stringify(draft)) as Draft)
   try {
     for (let tries = 0; ; tries++)
       try {
-        await workspace.saveTest(test, props.test?.version ?? 0)
+        await workspace.saveAttempt(attempt, props.test?.version ?? 0)
         break
       } catch (error) {
         // The id is the client's own, so the same test sent again is stored once.
@@ -229,7 +251,7 @@ async function store(): Promise<void> {
                 :key="group.id"
                 :label="title"
                 :group="group"
-                :problem="problemAt(`counts.${group.id}`)"
+                :problem="problemAt(`counts.groups.${group.id}`)"
                 :model-value="draft.counts[group.id]"
                 @update:model-value="setCounts(group.id, $event)"
               />

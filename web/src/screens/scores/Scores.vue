@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { StoredTest } from '@climber/contract'
+import type { StoredAttempt } from '@climber/contract'
 import { dateWords, percentWords, rawWords, scoreWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import Horizon from '../../widgets/Horizon.vue'
@@ -8,24 +8,24 @@ import WhereFrom from '../../widgets/WhereFrom.vue'
 import LogTest from './LogTest.vue'
 
 const workspace = useWorkspace()
-const analysis = computed(() => workspace.analysis)
-const odds = computed(() => analysis.value?.odds)
+const overview = computed(() => workspace.overview)
+const odds = computed(() => overview.value?.odds)
 const section = (id: string) => workspace.exam!.sections.find((one) => one.id === id)!.title
-const tests = computed(() => [...(analysis.value?.tests ?? [])].reverse())
+const tests = computed(() => [...(overview.value?.tests ?? [])].reverse())
 const logging = ref(false)
-const editing = ref<StoredTest>()
-const gone = ref<StoredTest>()
+const editing = ref<StoredAttempt>()
+const gone = ref<StoredAttempt>()
 const problem = ref('')
 
 function edit(id: string): void {
-  editing.value = workspace.tests.find((test) => test.id === id)
+  editing.value = workspace.attempts.find((test) => test.id === id)
   logging.value = true
 }
 async function remove(id: string): Promise<void> {
   problem.value = ''
-  const test = workspace.tests.find((one) => one.id === id)
+  const test = workspace.attempts.find((one) => one.id === id)
   try {
-    await workspace.deleteTest(id)
+    await workspace.deleteAttempt(id)
     gone.value = test
   } catch (error) {
     problem.value = (error as Error).message
@@ -35,16 +35,16 @@ async function back(): Promise<void> {
   const test = gone.value
   if (!test) return
   const { version: _version, ...document } = test
-  await workspace.saveTest(document as StoredTest, 0)
+  await workspace.saveAttempt(document, 0)
   gone.value = undefined
 }
-const topics = computed(() => [...(analysis.value?.topics ?? [])].sort((a, b) => a.known - b.known))
+const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) => a.known - b.known))
 </script>
 
 <template>
   <div class="sheet stack">
     <h1 class="only-reader">Scores</h1>
-    <div v-if="analysis" class="head">
+    <div v-if="overview" class="head">
       <div v-if="odds" class="say">
         <WhereFrom label="Forecast for exam day">
           <template #figure
@@ -90,28 +90,29 @@ const topics = computed(() => [...(analysis.value?.topics ?? [])].sort((a, b) =>
         >Log a test</v-btn
       >
       <router-link
-        v-if="workspace.plan && analysis.tests.length"
+        v-if="workspace.plan && overview.tests.length"
         class="small"
         :to="{ name: 'plan', params: { candidateId: workspace.candidate!.id }, query: { replan: 'mend' } }"
         >What a re-plan would change</router-link
       >
     </div>
     <Horizon
-      v-if="analysis?.examDate"
+      v-if="overview?.examDate"
       tall
-      :analysis="analysis"
+      :overview="overview"
       :today="workspace.today"
       :phases="workspace.plan?.phases"
       :weeks="workspace.plan?.weeks"
       :sessions="workspace.plan?.sessions"
     />
-    <v-skeleton-loader v-else-if="!analysis" type="image" height="330" />
-    <p v-if="analysis?.tests.length" class="small soft">
+    <v-skeleton-loader v-else-if="!overview" type="image" height="330" />
+    <p v-if="overview?.tests.length" class="small soft">
       Dot: the publisher's paper. Square: another maker's. Hollow: planned, or a form seen before, which stays
       out of the forecast.
     </p>
     <p v-if="gone" role="status">
-      The test of {{ dateWords(gone.date, workspace.today) }} is gone. <v-btn @click="back">Undo</v-btn>
+      The test of {{ dateWords(gone.date ?? workspace.today, workspace.today) }} is gone.
+      <v-btn @click="back">Undo</v-btn>
     </p>
     <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
     <div class="scroll">
@@ -158,11 +159,11 @@ const topics = computed(() => [...(analysis.value?.topics ?? [])].sort((a, b) =>
           </tr>
         </tbody>
       </table>
-      <p v-else-if="analysis">
+      <p v-else-if="overview">
         No practice test is logged yet. Each one moves the forecast and narrows its range.
       </p>
     </div>
-    <template v-if="analysis">
+    <template v-if="overview">
       <h2 class="mt-3">Topics, least known first</h2>
       <table class="lines small topics">
         <thead>

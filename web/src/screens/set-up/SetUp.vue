@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { isBaseline } from '@climber/core'
 import type { ApiFailure } from '../../api'
 import { percentWords } from '../../manners/words'
 import { planSeed, useWorkspace } from '../../stores/workspace'
@@ -19,17 +20,18 @@ const router = useRouter()
 const at = ref<'exam' | 'baseline' | 'target' | 'time' | 'materials' | 'habits'>('baseline')
 const part = computed(() => workspace.saves!)
 const steps = computed(() => {
-  const { diagnosis, target, availability } = part.value
+  const { ratings, availability } = part.value
   const measured =
-    Object.keys(diagnosis.state.document.sections).length +
-    Object.keys(diagnosis.state.document.topics).length
+    (workspace.record?.attempts.filter(isBaseline).length ?? 0) +
+    Object.keys(ratings.state.document.topics).length
   return [
     { id: 'exam' as const, title: 'Exam', done: true },
     { id: 'baseline' as const, title: 'Where you stand', done: measured > 0 },
     {
       id: 'target' as const,
       title: 'Target',
-      done: target.state.document.scaled !== undefined && target.state.document.sitting !== undefined,
+      // A target that the exam gives, and the sitting that looks chosen, are as good as typed ones.
+      done: workspace.overview?.goal.mean !== undefined && workspace.sitting !== undefined,
     },
     { id: 'time' as const, title: 'Free time', done: availability.state.document.windows.length > 0 },
     { id: 'materials' as const, title: 'Materials', done: true },
@@ -37,7 +39,7 @@ const steps = computed(() => {
   ]
 })
 const missing = computed(() => steps.value.filter(({ done }) => !done))
-const refused = computed(() => Object.values(part.value).some(({ state }) => state.problems.length > 0))
+const refused = computed(() => workspace.saving.some(([, { state }]) => state.problems.length > 0))
 const oddsWords = (odds: number | undefined) => (odds === undefined ? '…' : percentWords(odds))
 /** What the plan would give if it were made again now: worked out beside, once the fields have come to rest. */
 const again = ref<number>()
@@ -120,7 +122,7 @@ async function make(): Promise<void> {
         >
         <p v-if="workspace.plan" class="small soft">
           Keeps what is done; the rest is planned anew from today. The present plan gives
-          {{ oddsWords(workspace.analysis?.odds?.odds) }}; made again now it would give
+          {{ oddsWords(workspace.overview?.odds?.odds) }}; made again now it would give
           <strong data-testid="again-odds">{{ oddsWords(again) }}</strong>.
         </p>
         <p v-if="workspace.plan" class="small">

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Counts, ItemResponse, SelfRating } from '@climber/contract'
+import type { Attempt, Counts, ItemResponse, SelfRating } from '@climber/contract'
 import {
   type CountedResponses,
   countResponses,
   dateOf,
   dayNumber,
   groupsOf,
-  testsOf,
+  weighed,
   writeResponses,
 } from '@climber/core'
 import { chosenFile, download } from '../../manners/download'
@@ -23,13 +23,10 @@ import { plain } from '../../workers/core'
 import ItemGrid from './ItemGrid.vue'
 
 const workspace = useWorkspace()
-const save = computed(() => workspace.saves!.diagnosis)
-const document = computed(() => save.value.state.document)
+const baseline = computed(() => workspace.baseline!)
 const exam = computed(() => workspace.exam!)
-const problemAt = (path: string) =>
-  save.value.state.problems.find(({ field }) => field === path || field.startsWith(`${path}.`))?.message
-const lines = computed(() => new Map(workspace.analysis?.topics.map((line) => [line.id, line])))
-const ratings: [SelfRating, string][] = [
+const lines = computed(() => new Map(workspace.overview?.topics.map((line) => [line.id, line])))
+const ratingWords: [SelfRating, string][] = [
   ['not-covered', 'not covered'],
   ['covered', 'in a course'],
   ['weak', 'weak'],
@@ -43,65 +40,51 @@ const ways = [
 ] as const
 const way = ref<(typeof ways)[number][0]>('sections')
 
-/** The test that is being entered: the diagnostic, or one of the earlier ones. */
+/** The earlier test that is being entered; the diagnostic where none is chosen. */
 const chosen = ref<string>()
-const earlier = computed(() => document.value.earlier.find(({ id }) => id === chosen.value))
-const path = computed(() =>
-  earlier.value ? `earlier.${document.value.earlier.indexOf(earlier.value)}.` : '',
-)
-interface Entry {
-  date?: string
-  form?: string
-  sections: Record<string, Counts>
-  responses?: ItemResponse[]
-}
-const entry = computed<Entry>(() => earlier.value ?? document.value)
+const save = computed(() => baseline.value.saves.get(chosen.value ?? '') ?? baseline.value.diagnostic())
+const entry = computed(() => save.value.state.document)
+const isEarlier = computed(() => entry.value.kind === 'earlier')
+const ratings = computed(() => workspace.saves!.ratings)
+const problemOf = ({ state }: { state: { problems: Problem[] } }, path: string) =>
+  state.problems.find(({ field }) => field === path || field.startsWith(`${path}.`))?.message
+const problemAt = (path: string) => problemOf(save.value, path)
 const form = computed(() => exam.value.forms.find(({ id }) => id === entry.value.form))
-const groups = computed(() => itemRows(exam.value, entry.value.sections))
-const topicCounts = (id: string) =>
-  earlier.value ? earlier.value.topics[id] : document.value.topics[id]?.counts
-const weights = computed(
-  () => new Map(testsOf(document.value).map((test) => [`${test.title}${test.date}`, test.weight])),
-)
-const weightOf = (test: { title: string; date?: string }) => weights.value.get(`${test.title}${test.date}`)
+const groups = computed(() => itemRows(exam.value, entry.value.counts.groups))
+const topicCounts = (id: string) => entry.value.counts.topics[id]
+/** What each test counts, by its place in the baseline. */
+const weights = computed(() => {
+  const all = [...baseline.value.saves.values()].map(({ state }) => state.document)
+  return new Map(
+    weighed(all, ratings.value.state.document.halfWeightDays).map((test) => [test.id, test.weight]),
+  )
+})
 
-function edit(change: (entry: Entry) => void): void {
-  const id = chosen.value
-  save.value.edit((diagnosis) => {
-    const own = id ? diagnosis.earlier.find((test) => test.id === id) : diagnosis
-    if (own) change(own)
-    if (!diagnosis.date && !id) diagnosis.date = workspace.today
+/** Something was written of the test: a diagnostic that has no day yet is today's. */
+function edit(change: (attempt: Attempt) => void): void {
+  save.value.edit((attempt) => {
+    change(attempt)
+    if (!attempt.date) attempt.date = workspace.today
   })
 }
 const isNothing = (counts: Counts) =>
   counts.right + counts.wrong + counts.blank + counts.notReached + (counts.marks ?? 0) === 0
 function setGroup(id: string, counts: Counts | undefined): void {
-  edit((own) => {
-    if (!counts || isNothing(counts)) delete own.sections[id]
-    else own.sections[id] = counts
+  edit(({ counts: { groups: own } }) => {
+    if (!counts || isNothing(counts)) delete own[id]
+    else own[id] = counts
   })
 }
 function setRating(id: string, rating: SelfRating): void {
-  save.value.edit((diagnosis) => {
-    const { rating: before, ...rest } = diagnosis.topics[id] ?? {}
-    const next = before === rating ? rest : { ...rest, rating }
-    if (Object.keys(next).length) diagnosis.topics[id] = next
-    else delete diagnosis.topics[id]
+  ratings.value.edit(({ topics }) => {
+    if (topics[id] === rating) delete topics[id]
+    else topics[id] = rating
   })
 }
 function putTopic(id: string, counts: Counts | undefined): void {
-  const of = chosen.value
-  save.value.edit((diagnosis) => {
-    const test = of && diagnosis.earlier.find((one) => one.id === of)
-    if (test) {
-      if (counts) test.topics[id] = counts
-      else delete test.topics[id]
-      return
-    }
-    const { counts: _before, ...rest } = diagnosis.topics[id] ?? {}
-    if (counts || Object.keys(rest).length) diagnosis.topics[id] = counts ? { ...rest, counts } : rest
-    else delete diagnosis.topics[id]
-    if (counts && !diagnosis.date) diagnosis.date = workspace.today
+  edit(({ counts: { topics } }) => {
+    if (counts) topics[id] = counts
+    else delete topics[id]
   })
 }
 function setTopic(id: string, field: 'right' | 'wrong' | 'blank', event: Event): void {
@@ -117,21 +100,22 @@ const takeResponses = (responses: ItemResponse[]) =>
   takeCounted(responses, countResponses(exam.value, plain(responses), form.value))
 function takeCounted(responses: ItemResponse[], found: CountedResponses): void {
   edit((own) => {
-    own.responses = responses.filter(({ answer, key, topic }) => answer || key || topic)
-    if (!own.responses.length) delete own.responses
+    own.items = responses.filter(({ answer, key, topic }) => answer || key || topic)
+    if (!own.items.length) delete own.items
     for (const section of exam.value.sections) {
       const ids = groupsOf(section).map(({ id }) => id)
-      if (ids.some((id) => found.sections[id])) for (const id of ids) delete own.sections[id]
+      if (ids.some((id) => found.sections[id])) for (const id of ids) delete own.counts.groups[id]
     }
-    Object.assign(own.sections, found.sections)
+    Object.assign(own.counts.groups, found.sections)
+    for (const [id, counts] of Object.entries(found.topics))
+      if (!isNothing(counts)) own.counts.topics[id] = counts
   })
-  for (const [id, counts] of Object.entries(found.topics)) if (!isNothing(counts)) putTopic(id, counts)
 }
 const setDate = (event: Event) => {
   const { value } = event.target as HTMLInputElement
-  edit((own) => {
+  save.value.edit((own) => {
     if (value) own.date = value
-    else if (!chosen.value) delete own.date
+    else if (!isEarlier.value) delete own.date
   })
 }
 const setForm = (event: Event) => {
@@ -142,32 +126,30 @@ const setForm = (event: Event) => {
   })
 }
 function addEarlier(): void {
-  const id = crypto.randomUUID()
-  const dates = [
-    document.value.date ?? workspace.today,
-    ...document.value.earlier.map(({ date }) => date),
-  ].sort()
-  const date = dateOf(dayNumber(dates[0]!) - 30)
-  save.value.edit((diagnosis) => {
-    diagnosis.earlier.push({
-      id,
-      date,
-      title: `Earlier test ${diagnosis.earlier.length + 1}`,
-      sections: {},
-      topics: {},
-    })
-  })
-  chosen.value = id
+  const earlier = baseline.value.earlier()
+  const dates = [baseline.value.diagnostic().state.document, ...earlier].map(
+    ({ date }) => date ?? workspace.today,
+  )
+  const [first = workspace.today] = dates.sort()
+  chosen.value = baseline.value.addEarlier(
+    dateOf(dayNumber(first) - 30),
+    `Earlier test ${earlier.length + 1}`,
+  )
 }
-function removeEarlier(): void {
+const problem = ref('')
+async function removeEarlier(): Promise<void> {
   const id = chosen.value
-  chosen.value = undefined
-  save.value.edit((diagnosis) => (diagnosis.earlier = diagnosis.earlier.filter((test) => test.id !== id)))
+  if (!id) return
+  problem.value = ''
+  try {
+    await baseline.value.remove(id)
+    chosen.value = undefined
+  } catch (error) {
+    problem.value = (error as Error).message
+  }
 }
 const setHalf = (event: Event) =>
-  save.value.edit(
-    (diagnosis) => (diagnosis.halfWeightDays = Number((event.target as HTMLInputElement).value)),
-  )
+  ratings.value.edit((own) => (own.halfWeightDays = Number((event.target as HTMLInputElement).value)))
 
 const reading = ref<number>()
 const found = ref<{ rows: number; problems: Problem[]; more: number; used: boolean }>()
@@ -185,7 +167,7 @@ async function bring(event: Event): Promise<void> {
   }
 }
 const takeAway = () =>
-  download('item-responses.csv', 'text/csv', writeResponses(plain(entry.value.responses ?? [])))
+  download('item-responses.csv', 'text/csv', writeResponses(plain(entry.value.items ?? [])))
 </script>
 
 <template>
@@ -195,7 +177,7 @@ const takeAway = () =>
         Diagnostic
       </button>
       <button
-        v-for="test in document.earlier"
+        v-for="test in baseline.earlier()"
         :key="test.id"
         type="button"
         class="chip"
@@ -203,24 +185,26 @@ const takeAway = () =>
         @click="chosen = test.id"
       >
         {{ test.title || 'Earlier test' }}
-        <span v-if="weightOf(test) !== undefined">· counts {{ percentWords(weightOf(test)!) }}</span>
+        <span v-if="weights.get(test.id) !== undefined"
+          >· counts {{ percentWords(weights.get(test.id)!) }}</span
+        >
       </button>
       <v-btn size="small" @click="addEarlier">Add an earlier test</v-btn>
-      <label v-if="document.earlier.length" class="small"
+      <label v-if="baseline.earlier().length" class="small"
         >half the weight after
         <input
           class="figure"
           type="number"
           min="1"
-          :value="document.halfWeightDays"
-          :aria-invalid="Boolean(problemAt('halfWeightDays')) || undefined"
+          :value="ratings.state.document.halfWeightDays"
+          :aria-invalid="Boolean(problemOf(ratings, 'halfWeightDays')) || undefined"
           @input="setHalf"
         />
         days</label
       >
     </div>
     <div class="row">
-      <h2>{{ earlier ? earlier.title || 'Earlier test' : 'A full test' }}</h2>
+      <h2>{{ isEarlier ? entry.title || 'Earlier test' : 'A full test' }}</h2>
       <label class="small"
         >sat on
         <input
@@ -228,7 +212,7 @@ const takeAway = () =>
           type="date"
           :value="entry.date ?? ''"
           :max="workspace.today"
-          :aria-invalid="Boolean(problemAt(`${path}date`)) || undefined"
+          :aria-invalid="Boolean(problemAt('date')) || undefined"
           @change="setDate"
         />
       </label>
@@ -239,10 +223,11 @@ const takeAway = () =>
           <option v-for="one in exam.forms" :key="one.id" :value="one.id">{{ one.title }}</option>
         </select>
       </label>
-      <v-btn v-if="earlier" size="small" variant="text" @click="removeEarlier">Remove this test</v-btn>
-      <span v-if="problemAt(`${path}date`)" class="bad small">{{ problemAt(`${path}date`) }}</span>
+      <v-btn v-if="isEarlier" size="small" variant="text" @click="removeEarlier">Remove this test</v-btn>
+      <span v-if="problemAt('date')" class="bad small">{{ problemAt('date') }}</span>
+      <span v-if="problem" class="bad small" role="alert">{{ problem }}</span>
     </div>
-    <p v-if="!earlier" class="small soft">
+    <p v-if="!isEarlier" class="small soft">
       No test yet? Leave this open: the plan then begins with one, and your own rating below does until then.
     </p>
     <span class="rating" role="group" aria-label="How it is entered">
@@ -274,8 +259,8 @@ const takeAway = () =>
             :key="group.id"
             :label="title"
             :group="group"
-            :problem="problemAt(`${path}sections.${group.id}`)"
-            :model-value="entry.sections[group.id]"
+            :problem="problemAt(`counts.groups.${group.id}`)"
+            :model-value="entry.counts.groups[group.id]"
             @update:model-value="setGroup(group.id, $event)"
           />
         </tbody>
@@ -286,12 +271,10 @@ const takeAway = () =>
         :key="chosen ?? 'diagnostic'"
         :exam="exam"
         :form="form"
-        :model-value="entry.responses ?? []"
+        :model-value="entry.items ?? []"
         @update:model-value="takeResponses"
       />
-      <v-btn v-if="entry.responses?.length" size="small" class="justify-start" @click="takeAway"
-        >As CSV</v-btn
-      >
+      <v-btn v-if="entry.items?.length" size="small" class="justify-start" @click="takeAway">As CSV</v-btn>
     </template>
     <div v-else class="stack">
       <p class="small soft">
@@ -335,10 +318,10 @@ const takeAway = () =>
             <td>
               <span class="rating" role="group" :aria-label="`${topic.title}: your rating`">
                 <button
-                  v-for="[rating, words] in ratings"
+                  v-for="[rating, words] in ratingWords"
                   :key="rating"
                   type="button"
-                  :aria-pressed="document.topics[topic.id]?.rating === rating"
+                  :aria-pressed="ratings.state.document.topics[topic.id] === rating"
                   @click="setRating(topic.id, rating)"
                 >
                   {{ words }}
@@ -353,7 +336,7 @@ const takeAway = () =>
                 inputmode="numeric"
                 :value="topicCounts(topic.id)?.[field] ?? ''"
                 :aria-label="`${topic.title}: ${field}`"
-                :aria-invalid="Boolean(problemAt(`${path}topics.${topic.id}`)) || undefined"
+                :aria-invalid="Boolean(problemAt(`counts.topics.${topic.id}`)) || undefined"
                 @input="setTopic(topic.id, field, $event)"
               />
             </td>
@@ -367,8 +350,8 @@ const takeAway = () =>
                 role="img"
                 :aria-label="`known ${percentWords(lines.get(topic.id)!.mean)}`"
               />
-              <span v-if="problemAt(`${path}topics.${topic.id}`)" class="bad small">{{
-                problemAt(`${path}topics.${topic.id}`)
+              <span v-if="problemAt(`counts.topics.${topic.id}`)" class="bad small">{{
+                problemAt(`counts.topics.${topic.id}`)
               }}</span>
             </td>
           </tr>

@@ -10,10 +10,10 @@ const save = computed(() => workspace.saves!.target)
 const document = computed(() => save.value.state.document)
 const exam = computed(() => workspace.exam!)
 const problemAt = (field: string) => save.value.state.problems.find((one) => one.field === field)?.message
-const range = computed(() => workspace.analysis?.range)
+const range = computed(() => workspace.overview?.range)
 const chosen = computed(() => document.value.sitting ?? workspace.sitting?.id)
 const oddsAt = (id: string) => {
-  const verdict = workspace.analysis?.verdict
+  const verdict = workspace.overview?.verdict
   if (id === workspace.sitting?.id)
     return verdict && verdict.odds !== undefined ? { odds: verdict.odds, hours: verdict.hours } : undefined
   const lever = verdict?.levers.find((one) => one.kind === 'sitting' && one.sitting === id)
@@ -62,7 +62,7 @@ const kinds: [NonNullable<Target['kind']>, string][] = [
   ['moving', 'a cut that moves'],
 ]
 const kind = computed(() => document.value.kind ?? 'number')
-const goal = computed(() => workspace.analysis?.goal)
+const goal = computed(() => workspace.overview?.goal)
 const setKind = (chosen: NonNullable<Target['kind']>) =>
   save.value.edit((target) => {
     target.kind = chosen
@@ -99,7 +99,7 @@ function weigh(at: number, own: boolean): void {
     else delete place.weights
   })
 }
-const opens = (id: string) => workspace.analysis?.verdict?.places.find((one) => one.id === id)
+const opens = (id: string) => workspace.overview?.verdict?.places.find((one) => one.id === id)
 const setSitting = (id: string) => save.value.edit((target) => (target.sitting = id))
 </script>
 

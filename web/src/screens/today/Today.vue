@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { dateOf, dayNumber, minuteOf, mondayOf } from '@climber/core'
-import { kindWords, statusOf } from '../../manners/kinds'
+import { dateOf, dayNumber, minuteOf, mondayOf, statusOn } from '@climber/core'
+import { kindWords } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import Caution from '../../widgets/Caution.vue'
@@ -21,7 +21,7 @@ const slipped = computed(() =>
   sessions.value
     .filter(
       (session) =>
-        statusOf(session, workspace.today) === 'slipped' &&
+        statusOn(session, workspace.today) === 'slipped' &&
         dayNumber(workspace.today) - dayNumber(session.date) <= 21,
     )
     .reverse(),
@@ -42,7 +42,7 @@ const week = computed(() => {
       ({ minutes }) => minutes,
     ),
     slipped: sum(
-      own.filter((one) => statusOf(one, workspace.today) === 'slipped'),
+      own.filter((one) => statusOn(one, workspace.today) === 'slipped'),
       ({ minutes }) => minutes,
     ),
   }
@@ -79,8 +79,8 @@ const when = computed(() => {
           >
           <span>{{ when }}</span>
         </div>
-        <p class="large title" data-testid="next-title">{{ next.title }}</p>
-        <p class="why">{{ next.why.text }}</p>
+        <p class="large title" data-testid="next-title">{{ workspace.titleOf(next) }}</p>
+        <p class="why">{{ workspace.whyOf(next) }}</p>
         <SessionActions :session="next" />
       </section>
       <p v-else>
@@ -101,7 +101,7 @@ const when = computed(() => {
                 >
               </td>
               <td>
-                {{ session.title
+                {{ workspace.titleOf(session)
                 }}<router-link
                   v-if="session.kind === 'test' && session.status === 'done'"
                   :to="{ name: 'scores', params: { candidateId: workspace.candidate!.id } }"
@@ -158,7 +158,7 @@ const when = computed(() => {
         </p>
         <details v-for="session in all ? slipped : slipped.slice(0, 6)" :key="session.id" class="slip">
           <summary>
-            {{ session.title }}
+            {{ workspace.titleOf(session) }}
             <span class="soft small"
               >{{ distanceWords(session.date, workspace.today) }}, {{ durationWords(session.minutes) }}</span
             >

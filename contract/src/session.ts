@@ -1,0 +1,154 @@
+import { z } from 'zod'
+import { open, PlainDate, SessionId, Slug, TimeOfDay, Uuid } from './shared'
+
+export const SessionStatus = z.enum(['planned', 'running', 'done', 'slipped', 'skipped'])
+export const SessionMinutes = z.number().int().min(1).max(1440)
+
+const place = { date: PlainDate, start: TimeOfDay }
+
+/** What every session has, whatever its kind. */
+const common = {
+  id: SessionId,
+  minutes: SessionMinutes,
+  pinned: z.boolean().default(false),
+  status: SessionStatus.default('planned'),
+  minutesDone: z.number().min(0).max(1440).optional(),
+  feeling: z.enum(['easy', 'right', 'hard', 'lost']).optional().describe('how it went'),
+  startedAt: z.iso.datetime().optional(),
+  label: z.string().max(300).optional().describe('a name of its own, in place of the one its facts make'),
+  said: z.string().max(1000).optional().describe('why it stands there, as a file of version 1 worded it'),
+}
+
+/** What of the shelf is worked through. */
+export const SessionMaterial = open({
+  id: Slug,
+  text: z.string().max(300),
+  pages: z.number().optional(),
+  questions: z.number().optional(),
+})
+
+/** Why a topic stands in a session: figures of its first topic as the plan was made. */
+export const StudyReason = open({
+  share: z.number().optional().describe('of the whole exam'),
+  known: z.number().optional().describe('share known by then'),
+  yield: z.number().optional().describe('points that an hour brings'),
+  daysSince: z.number().optional().describe('days since it was last touched; absent where it never was'),
+  kept: z.number().optional().describe('share of what was new that is still at hand'),
+  instead: open({ topic: Slug, yield: z.number() }).optional().describe('what else would fit best'),
+})
+
+const study = {
+  topics: z.array(Slug).max(60).default([]),
+  material: SessionMaterial.optional(),
+  stage: z.enum(['first', 'second']).optional().describe('the stage of an adaptive section it prepares for'),
+  reason: StudyReason.optional(),
+}
+const piece = open({ number: z.number().int().min(1), of: z.number().int().min(1) })
+
+const facts = {
+  learn: study,
+  drill: study,
+  mixed: study,
+  test: {
+    form: Slug.optional(),
+    seen: z.boolean().default(false),
+    purpose: z
+      .enum(['baseline', 'resit', 'seen', 'rehearsal', 'rhythm', 'tray'])
+      .optional()
+      .describe('what it is for'),
+    everyDays: z.number().optional().describe('of its rhythm'),
+    hour: z
+      .enum(['late', 'split', 'moved'])
+      .optional()
+      .describe('why it does not stand whole at the time of the exam; absent where it does'),
+    split: open({
+      number: z.number().int().min(1),
+      of: z.number().int().min(2),
+      other: SessionId,
+      sections: z.array(Slug).min(1),
+      wholeMinutes: z.number().int().min(1),
+    })
+      .optional()
+      .describe('the part of a test that is sat over two days'),
+  },
+  review: {
+    form: Slug.optional(),
+    of: z.string().optional().describe('the test session that it belongs to'),
+    attempt: Uuid.optional().describe('what was sat, once it was'),
+    piece: piece.optional(),
+    wholeMinutes: z.number().optional().describe('of all its pieces'),
+    ratio: z.number().optional().describe('of the length of the test'),
+  },
+  retest: {
+    form: Slug.optional(),
+    of: z.string().optional().describe('the test session whose misses it takes up'),
+    attempt: Uuid.optional().describe('what was sat, once it was'),
+    daysSince: z.number().optional().describe('days after the review'),
+  },
+  light: {
+    topics: z.array(Slug).max(60).default([]),
+    purpose: z.enum(['cards', 'warm', 'pace card', 'last days']).optional(),
+  },
+  errand: {
+    purpose: z.enum(['register', 'journey', 'visit', 'kit']).optional(),
+  },
+}
+
+const named = <K extends string>(kind: K) => ({ kind: z.literal(kind) })
+const placed = { ...common, ...place }
+
+/** What is to be done, by kind, each with the facts of its kind. Words are made of them where they are shown. */
+export const PlanSession = z.discriminatedUnion('kind', [
+  open({ ...named('learn'), ...placed, ...facts.learn }),
+  open({ ...named('drill'), ...placed, ...facts.drill }),
+  open({ ...named('mixed'), ...placed, ...facts.mixed }),
+  open({ ...named('test'), ...placed, ...facts.test }),
+  open({ ...named('review'), ...placed, ...facts.review }),
+  open({ ...named('retest'), ...placed, ...facts.retest }),
+  open({ ...named('light'), ...placed, ...facts.light }),
+  open({ ...named('errand'), ...placed, ...facts.errand }),
+])
+
+/** Work that found no place and waits in the tray. */
+export const Unplaced = z.discriminatedUnion('kind', [
+  open({ ...named('learn'), ...common, ...facts.learn }),
+  open({ ...named('drill'), ...common, ...facts.drill }),
+  open({ ...named('mixed'), ...common, ...facts.mixed }),
+  open({ ...named('test'), ...common, ...facts.test }),
+  open({ ...named('review'), ...common, ...facts.review }),
+  open({ ...named('retest'), ...common, ...facts.retest }),
+  open({ ...named('light'), ...common, ...facts.light }),
+  open({ ...named('errand'), ...common, ...facts.errand }),
+])
+
+export const sessionKinds = [
+  'learn',
+  'drill',
+  'mixed',
+  'test',
+  'review',
+  'retest',
+  'light',
+  'errand',
+] as const
+
+/** What a person says of a session: begun, done, skipped, and how it went. */
+export const SessionReport = z.object({
+  status: SessionStatus,
+  minutesDone: common.minutesDone,
+  startedAt: common.startedAt,
+  feeling: common.feeling,
+})
+
+export type SessionStatus = z.infer<typeof SessionStatus>
+export type SessionMaterial = z.infer<typeof SessionMaterial>
+export type StudyReason = z.infer<typeof StudyReason>
+export type PlanSession = z.infer<typeof PlanSession>
+export type SessionKind = PlanSession['kind']
+export type SessionOf<K extends SessionKind> = Extract<PlanSession, { kind: K }>
+export type TestSession = SessionOf<'test'>
+export type ReviewSession = SessionOf<'review'>
+export type RetestSession = SessionOf<'retest'>
+export type StudySession = SessionOf<'learn' | 'drill' | 'mixed'>
+export type Unplaced = z.infer<typeof Unplaced>
+export type SessionReport = z.infer<typeof SessionReport>

@@ -1,0 +1,75 @@
+import type { Attempt, ExamFormat, Form, Materials, Source } from '@climber/contract'
+import { dayNumber } from '../time/day'
+
+/** The exam format's form that was sat; undefined for what it does not know. */
+export const formOf = (exam: ExamFormat, { form }: Pick<Attempt, 'form'>): Form | undefined =>
+  form === undefined ? undefined : exam.forms.find(({ id }) => id === form)
+
+const plainTitles: Record<Attempt['kind'], string> = {
+  diagnostic: 'Diagnostic',
+  earlier: 'Earlier test',
+  practice: 'Practice test',
+  section: 'Section',
+  set: 'Set of items',
+  drill: 'Pace drill',
+  retest: 'Retest',
+  exam: 'The exam',
+}
+
+/** What an attempt is called: the diagnostic by that word, others by their form or by the title that they were given. */
+export function attemptTitle(exam: ExamFormat, attempt: Pick<Attempt, 'kind' | 'form' | 'title'>): string {
+  const { kind, title } = attempt
+  const plain = plainTitles[kind]
+  if (kind === 'diagnostic') return plain
+  const form = formOf(exam, attempt)?.title
+  return (kind === 'earlier' ? title || form : form || title) || plain
+}
+
+/** Who wrote what was sat: as it says, or as its form does, or as the shelf does; another maker where nobody knows. */
+export const sourceOf = (exam: ExamFormat, attempt: Attempt, materials?: Materials): Source =>
+  attempt.source ??
+  formOf(exam, attempt)?.source ??
+  materials?.items.find(({ id, form }) => attempt.form !== undefined && (form ?? id) === attempt.form)
+    ?.source ??
+  'other'
+
+export const isBaseline = ({ kind }: Pick<Attempt, 'kind'>): boolean =>
+  kind === 'diagnostic' || kind === 'earlier'
+export const isPractice = ({ kind }: Pick<Attempt, 'kind'>): boolean => kind === 'practice'
+/** A whole paper: its items are numbered through the exam. */
+export const isPaper = ({ kind, scope }: Pick<Attempt, 'kind' | 'scope'>): boolean =>
+  !scope && (kind === 'diagnostic' || kind === 'earlier' || kind === 'practice' || kind === 'exam')
+export const isDrill = ({ kind }: Pick<Attempt, 'kind'>): boolean => kind === 'drill'
+
+/** The diagnostic of a record, where there is one. */
+export const diagnosticOf = (attempts: Attempt[]): Attempt | undefined =>
+  attempts.find(({ kind }) => kind === 'diagnostic')
+
+/** A form and the day on which it was met. */
+export interface FormSat {
+  form: string
+  date: string
+}
+
+/** Every form that was met, with the day; `today` stands for a diagnostic without one. */
+export const formsSat = (attempts: Attempt[], today: string): FormSat[] =>
+  attempts.flatMap(({ form, date }) => (form === undefined ? [] : [{ form, date: date ?? today }]))
+
+/** The last day before `date` on which a form was met; undefined for one that is unseen then. */
+export const lastMet = (sat: FormSat[], form: string, date: string): string | undefined =>
+  sat
+    .filter((one) => one.form === form && one.date < date)
+    .map((one) => one.date)
+    .sort()
+    .pop()
+
+/** Days between two sittings of the same form. */
+export const resitAfterDays = 21
+
+/** Whether a form may not be sat on `date`, because it was met too lately before or will be met too soon after. */
+export const metTooNear = (sat: FormSat[], form: string | undefined, day: number): FormSat | undefined =>
+  sat.find((one) => one.form === form && Math.abs(dayNumber(one.date) - day) < resitAfterDays)
+
+/** The forms of tests that stand in a plan, with their days. */
+export const formsWithin = (tests: { form?: string; date: string }[]): FormSat[] =>
+  tests.flatMap(({ form, date }) => (form === undefined ? [] : [{ form, date }]))

@@ -1,0 +1,22 @@
+import type { Attempt, ExamFormat, Form } from '@climber/contract'
+import { paperScore, type PaperScore } from '../scoring/paperScore'
+import { formOf, isPractice } from './sat'
+
+/** A whole paper that was sat, with its scores. */
+export interface ScoredTest {
+  test: Attempt & { date: string }
+  form?: Form
+  score: PaperScore
+}
+
+/** Scores of all practice tests, oldest first; those with counts missing are left out. */
+export const scoredTests = (exam: ExamFormat, attempts: Attempt[]): ScoredTest[] =>
+  attempts
+    .filter(isPractice)
+    .flatMap((test): ScoredTest[] => {
+      const { date } = test
+      const form = formOf(exam, test)
+      const score = paperScore(exam, test.counts.groups, form)
+      return score && date !== undefined ? [{ test: { ...test, date }, form, score }] : []
+    })
+    .sort((a, b) => a.test.date.localeCompare(b.test.date) || a.test.id.localeCompare(b.test.id))

@@ -1,0 +1,174 @@
+import fc from 'fast-check'
+import { parts } from '@climber/contract'
+import { diagnosed, gardenExam, gardenRecord, morning, practice } from '../../test/fixture'
+import {
+  assess,
+  blindGuess,
+  convert,
+  exp,
+  expectedRawOf,
+  gainsAt,
+  knowledgeAfter,
+  Landscape,
+  ln,
+  norm,
+  scoredTests,
+  sittingOf,
+  startDate,
+  studyOf,
+} from '../index'
+
+const record = gardenRecord()
+const landscape = () => new Landscape(gardenExam, diagnosed(record), record.settings, 60)
+
+describe('levels', () => {
+  it('agree with the expected raw score through the table', () => {
+    const all = landscape()
+    const [names, ledgers] = gardenExam.sections
+    const known = gardenExam.topics.map(() => 0.6)
+    const levels = all.levels(known)
+    expect(convert(names!.conversion, expectedRawOf(names!.groups, 0.6))).toBe(
+      Math.round(levels.sections[0]!),
+    )
+    expect(levels.composite).toBeCloseTo(levels.sections[0]! + levels.sections[1]!, 12)
+    expect(expectedRawOf(ledgers!.groups, 1)).toBe(30)
+  })
+  it('rise with what is known of any topic', () => {
+    const all = landscape()
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 9 }),
+        fc.double({ min: 0, max: 0.9, noNaN: true }),
+        (topic, k) => {
+          const known = gardenExam.topics.map(() => 0.5)
+          const higher = [...known]
+          known[topic] = k
+          higher[topic] = k + 0.1
+          expect(all.levels(higher).composite).toBeGreaterThanOrEqual(all.levels(known).composite)
+        },
+      ),
+    )
+  })
+  it('values of topics are points: learning one alone gives about its value', () => {
+    const all = landscape()
+    const known = all.known()
+    const at = 0
+    const learnt = [...known]
+    learnt[at] = Math.min(1, known[at]! + 0.1)
+    const gain = all.levels(learnt).composite - all.levels(known).composite
+    expect(gain / 0.1).toBeGreaterThan(all.topics[at]!.value * 0.6)
+    expect(gain / 0.1).toBeLessThan(all.topics[at]!.value * 1.6)
+  })
+  it('a blind guess is worth nothing at a third off, and a quarter mark with no penalty', () => {
+    const group = gardenExam.sections[0]!.groups[0]!
+    expect(blindGuess(group)).toBeCloseTo(0, 12)
+    expect(blindGuess({ ...group, perWrong: 0 })).toBe(0.25)
+    expect(blindGuess({ ...group, perWrong: 1 })).toBe(0)
+    expect(blindGuess({ ...group, kind: 'numeric', choices: undefined })).toBe(0)
+  })
+  it('hours of a topic: the candidate’s own, else the exam’s, else by its items', () => {
+    const bare = { ...gardenExam, topics: gardenExam.topics.map(({ hours: _hours, ...topic }) => topic) }
+    const settings = parts.settings.parse({ topicHours: { 'names-2': 33 } })
+    const tau = (exam: typeof gardenExam) =>
+      new Landscape(exam, diagnosed({ ...record, exam }), settings, 60).topics.map((topic) => topic.tau)
+    expect(tau(gardenExam).slice(0, 2)).toEqual([5, 33])
+    expect(tau(bare)[0]).toBeCloseTo(6, 9)
+    expect(Math.min(...tau(bare))).toBeGreaterThanOrEqual(2)
+  })
+})
+
+describe('the trajectory', () => {
+  const study = [
+    { day: 10, minutes: 60, topics: ['names-1'] },
+    { day: 14, minutes: 60, topics: ['names-1', 'names-2'] },
+  ]
+  it('is nothing before any study, jumps after it, and fades until the next touch', () => {
+    const gains = gainsAt(landscape(), study, [10, 11, 14, 15, 60]).map(({ composite }) => composite)
+    expect(gains[0]).toBe(0)
+    expect(gains[1]).toBeGreaterThan(0)
+    expect(gains[2]).toBeLessThan(gains[1]!)
+    expect(gains[3]).toBeGreaterThan(gains[2]!)
+    expect(gains[4]).toBeLessThan(gains[3]!)
+    expect(gains[4]).toBeGreaterThan(0)
+  })
+  it('shares the minutes of a mixed set', () => {
+    const all = landscape()
+    const { known, touches } = knowledgeAfter(all, study)
+    const tau = all.topics[1]!.tau
+    expect(known[1]).toBeCloseTo(1 - (1 - all.topics[1]!.known) * Math.exp(-0.5 / tau), 12)
+    expect(touches.slice(0, 3)).toEqual([[10, 14], [14], []])
+  })
+  it('takes what was done with the minutes logged, what is planned only ahead, and nothing that slipped', () => {
+    const session = (
+      status: 'done' | 'planned' | 'slipped' | 'skipped' | 'running',
+      date: string,
+      minutesDone?: number,
+    ) => ({
+      id: `${status}.${date}`,
+      date,
+      start: '18:00',
+      minutes: 50,
+      kind: 'learn' as const,
+      topics: ['names-1'],
+      pinned: false,
+      status,
+      minutesDone,
+    })
+    const sessions = [
+      session('done', '1970-01-05', 35),
+      session('planned', '1970-01-06'),
+      session('slipped', '1970-01-07'),
+      session('skipped', '1970-01-08'),
+      session('running', '1970-01-11'),
+      session('planned', '1970-01-12'),
+    ]
+    expect(studyOf(sessions, 10, true).map(({ minutes }) => minutes)).toEqual([35, 50, 50])
+    expect(studyOf(sessions, 10, false).map(({ minutes }) => minutes)).toEqual([35])
+  })
+})
+
+describe('the record', () => {
+  it('aims at the sitting chosen, or the next one', () => {
+    expect(sittingOf(record, '2031-03-01')!.id).toBe('spring')
+    expect(sittingOf({ ...record, target: {} }, '2031-06-01')!.id).toBe('autumn')
+    expect(sittingOf({ ...record, target: {} }, '2032-06-01')).toBeUndefined()
+  })
+  it('counts gains from the diagnostic', () => {
+    expect(startDate(record, '2031-03-05')).toBe('2031-03-01')
+    expect(startDate({ ...record, attempts: [] }, '2031-03-05')).toBe('2031-03-05')
+  })
+  it('scores tests oldest first and leaves out those with counts missing', () => {
+    const counts = {
+      'names-items': { right: 30, wrong: 20, blank: 10, notReached: 0 },
+      'ledgers-items': { right: 15, wrong: 10, blank: 5, notReached: 0 },
+    }
+    const scored = scoredTests(gardenExam, [
+      practice(1, '2031-03-02', counts),
+      practice(2, '2031-03-01', counts),
+      practice(3, '2031-03-03', { 'names-items': counts['names-items'] }),
+    ])
+    expect(scored.map((one) => one.test.date)).toEqual(['2031-03-01', '2031-03-02'])
+  })
+  it('a later test sharpens the forecast of every section', () => {
+    const counts = {
+      'names-items': { right: 30, wrong: 20, blank: 10, notReached: 0 },
+      'ledgers-items': { right: 15, wrong: 10, blank: 5, notReached: 0 },
+    }
+    const attempts = [...record.attempts, practice(1, '2031-03-02', counts, { source: 'publisher' })]
+    const { scales } = assess({ ...record, attempts }, morning('2031-03-03'))
+    expect(scales.composite.tests).toHaveLength(1)
+    expect(scales.sections.map(({ tests: own }) => own[0]!.score)).toEqual([
+      convert(gardenExam.sections[0]!.conversion, 30 - 20 / 3),
+      convert(gardenExam.sections[1]!.conversion, 15 - 10 / 3),
+    ])
+  })
+})
+
+describe('functions that give the same bits everywhere', () => {
+  it('agree with the engine’s to a few parts in 10^16', () => {
+    for (let x = -40; x < 40; x += 0.37) expect(Math.abs(exp(x) / Math.exp(x) - 1)).toBeLessThan(1e-15)
+    for (let x = 1e-6; x < 1e6; x *= 1.7)
+      expect(Math.abs(ln(x) - Math.log(x))).toBeLessThanOrEqual(1e-15 * Math.max(1, Math.abs(Math.log(x))))
+    expect(norm(3, 4)).toBe(5)
+  })
+})

@@ -1,0 +1,60 @@
+import type { CandidateRecord, Plan, PlanSession, Sitting } from '@climber/contract'
+import { diagnosticOf } from '../attempts/sat'
+
+export type { CandidateRecord } from '@climber/contract'
+
+/** The moment at which something is worked out: a date and a minute in the candidate's zone. */
+export interface Moment {
+  date: string
+  minute: number
+}
+
+/** The sitting aimed at: the one chosen, or else the first that is not over. */
+export function sittingOf(
+  record: Pick<CandidateRecord, 'exam' | 'target'>,
+  today: string,
+): Sitting | undefined {
+  const chosen = record.exam.sittings.find(({ id }) => id === record.target.sitting)
+  return (
+    chosen ??
+    [...record.exam.sittings].sort((a, b) => a.date.localeCompare(b.date)).find(({ date }) => date >= today)
+  )
+}
+
+/** Of several plans, each for its sitting: the one for the sitting aimed at, or else the newest. */
+export const planFor = <P extends Pick<Plan, 'sitting' | 'madeOn'>>(
+  plans: P[],
+  sitting: Sitting | undefined,
+): P | undefined =>
+  plans.find((plan) => plan.sitting === sitting?.id) ??
+  [...plans].sort((a, b) => a.madeOn.localeCompare(b.madeOn)).pop()
+
+/** What of a plan for another sitting stays true: what was done, or is being done. */
+export const livedOf = (sessions: PlanSession[]): PlanSession[] =>
+  sessions.filter(({ status }) => status === 'done' || status === 'running')
+
+/** Everything planned and done: under this plan, and under those for other sittings. */
+export const sessionsOf = ({ plan, before }: Pick<CandidateRecord, 'plan' | 'before'>): PlanSession[] => [
+  ...before,
+  ...(plan?.sessions ?? []),
+]
+
+/** The record with another plan; where that is for another sitting, what was lived under the old one stays with it. */
+export function withPlan(record: CandidateRecord, plan: Plan): CandidateRecord {
+  const old = record.plan
+  if (!old || old.sitting === plan.sitting) return { ...record, plan }
+  return {
+    ...record,
+    plan,
+    before: [...record.before, ...livedOf(old.sessions)],
+    taken: [...record.taken, ...old.sessions.map(({ id }) => id)],
+  }
+}
+
+/** The day from which gains are counted: the diagnostic's, or the plan's, or today. */
+export function startDate(record: CandidateRecord, today: string): string {
+  const known = [diagnosticOf(record.attempts)?.date, record.plan?.madeOn, today].filter(
+    (date) => date !== undefined,
+  )
+  return known.sort()[0]!
+}

@@ -1,0 +1,65 @@
+import type { PlanSession, Sitting } from '@climber/contract'
+import { formsSat } from '../attempts/sat'
+import { asSat } from '../exam/accommodation'
+import { examShares } from '../exam/coverage'
+import { allocate } from '../hours/allocate'
+import { knownForPlanning } from '../hours/knownForPlanning'
+import { formsWith, inChapterOrder } from '../hours/shelf'
+import type { PlanInput } from '../plan/input'
+import { owedReviews } from '../plan/owed'
+import { statusOn } from '../sessions/session'
+import type { Assessment } from './assessment'
+import { livedOf } from './moment'
+
+/** What the planner needs, for a sitting: sessions before today that were not done have slipped. */
+export function planInput(assessment: Assessment, sitting: Sitting, seed: number): PlanInput {
+  const { record, landscape, touches, today, now, scored, done } = assessment
+  const known = knownForPlanning(landscape, assessment.known, done, scored, today)
+  const { exam } = record
+  const shares = examShares(exam)
+  const listed = exam.topics.map((topic, at) => ({
+    id: topic.id,
+    title: topic.title,
+    section: topic.section,
+    share: shares[at]!,
+    value: landscape.topics[at]!.value,
+    known: known[at]!,
+    tau: landscape.topics[at]!.tau,
+    prerequisites: topic.prerequisites,
+    touches: touches[at]!,
+  }))
+  const topics = inChapterOrder(listed, assessment.shelf)
+  const standing = (record.plan?.sessions ?? []).map((session): PlanSession => ({
+    ...session,
+    status: statusOn(session, now.date),
+  }))
+  const same = record.plan?.sitting === sitting.id
+  const later = landscape.startingFrom(known)
+  const sat = asSat(exam, record.settings)
+  return {
+    exam: { ...sat.exam, forms: formsWith(sat.exam, assessment.shelf) },
+    sitting,
+    today: now.date,
+    nowMinute: now.minute,
+    availability: record.availability,
+    busy: record.commitments.calendars.flatMap(({ busy }) => busy),
+    shelf: assessment.shelf,
+    travelMinutes: record.examDay.travelMinutes,
+    settings: { ...record.settings, timeFactor: sat.timeFactor },
+    topics,
+    split: (hours) =>
+      exam.sections.some(({ cut }) => cut !== undefined)
+        ? later.allocate(hours).hours
+        : allocate(topics, hours).hours,
+    sat: formsSat(record.attempts, now.date),
+    measured: assessment.diagnosis.measured || assessment.scored.length > 0,
+    // What was lived under a plan for another sitting stays with that; what was pinned by hand comes along.
+    kept: standing.filter(({ status, pinned }) =>
+      same ? status !== 'planned' || pinned : status === 'planned' && pinned,
+    ),
+    lived: same ? record.before : [...record.before, ...livedOf(standing)],
+    owed: same ? owedReviews(standing) : [],
+    taken: record.taken,
+    seed,
+  }
+}

@@ -1,0 +1,163 @@
+import { norm } from '../exact/functions'
+import type { ExamFormat, Settings } from '@climber/contract'
+import type { DiagnosisResult } from '../learner/diagnose'
+import { allocate, knownAfter, type Learnable } from './allocate'
+import { allocateWithCuts, type CutAllocation, type CutGroup } from './cuts'
+import { effective } from './retention'
+import { scaledAt } from '../scoring/expected'
+import { itemsOf } from '../scoring/raw'
+import { compositeExactly, compositeSlopes } from '../scoring/composite'
+
+/** Expected scaled scores: one per section and the composite, before rounding. */
+export interface Levels {
+  sections: number[]
+  composite: number
+}
+
+/** Hours that close 63% of a topic when neither the exam format nor the candidate says: 36 minutes a question. */
+const hoursPerItem = 0.6
+const shortestTau = 2
+/** Half the least width, in share known, over which the slope of a table is taken. */
+const slopeReach = 0.05
+/** Retention that the plan keeps new knowledge at until exam day. */
+export const keptAtExam = 0.85
+
+/** An exam seen from knowledge: topics in the exam's order, `known` always an array in that order. */
+export class Landscape {
+  readonly topics: Learnable[]
+  /** Indices of each section's topics. */
+  readonly bySection: number[][]
+  readonly now: Levels
+  /** Points of each topic on its section's own scale, whatever the composite makes of them. */
+  private readonly ownValues: number[] = []
+
+  constructor(
+    readonly exam: ExamFormat,
+    readonly diagnosis: DiagnosisResult,
+    settings: Pick<Settings, 'topicHours'>,
+    hoursAhead: number,
+  ) {
+    const place = new Map(exam.topics.map(({ id }, at) => [id, at]))
+    const known = new Array<number>(exam.topics.length).fill(0)
+    for (const state of diagnosis.topics) known[place.get(state.topic)!] = state.mean
+    this.bySection = exam.sections.map(({ id }) =>
+      exam.topics.flatMap((topic, at) => (topic.section === id ? [at] : [])),
+    )
+    this.topics = exam.topics.map((topic, at) => {
+      const section = exam.sections.find(({ id }) => id === topic.section)!
+      const tau =
+        settings.topicHours[topic.id] ??
+        topic.hours ??
+        Math.max(shortestTau, topic.share * itemsOf(section) * hoursPerItem)
+      return { value: 0, known: known[at]!, tau }
+    })
+    this.now = this.levels(known)
+    // A topic's points depend on the slope of the conversion table where the candidate will be, which depends on the
+    // hours: start from the slope here, then take the secant to where the hours lead.
+    this.setValues(known, known)
+    for (let round = 0; round < 2; round++) {
+      const { hours } = allocate(this.topics, Math.max(1, hoursAhead))
+      this.setValues(
+        known,
+        this.topics.map((topic, at) => knownAfter(topic, hours[at]!)),
+      )
+    }
+  }
+
+  known(): number[] {
+    return this.topics.map(({ known }) => known)
+  }
+
+  /** The same exam, with the same value of every topic, seen from other knowledge. */
+  startingFrom(known: number[]): Landscape {
+    const moved = Object.create(Landscape.prototype) as Landscape
+    return Object.assign(moved, this, {
+      topics: this.topics.map((topic, at) => ({ ...topic, known: known[at]! })),
+      now: this.levels(known),
+    })
+  }
+
+  /** Share known of a section's items, given that of every topic. */
+  sectionKnown(section: number, known: number[]): number {
+    return this.bySection[section]!.reduce((sum, at) => sum + this.exam.topics[at]!.share * known[at]!, 0)
+  }
+
+  sectionLevel(section: number, known: number[]): number {
+    return scaledAt(this.exam.sections[section]!, this.sectionKnown(section, known))
+  }
+
+  levels(known: number[]): Levels {
+    const sections = this.exam.sections.map((_, at) => this.sectionLevel(at, known))
+    return { sections, composite: compositeExactly(this.exam, sections) }
+  }
+
+  /** Points over the level at which this landscape starts, on every scale, for other knowledge. */
+  gains(known: number[]): Levels {
+    const { composite, sections } = this.levels(known)
+    return {
+      composite: composite - this.now.composite,
+      sections: sections.map((level, at) => level - this.now.sections[at]!),
+    }
+  }
+
+  /** Scaled points of a section for all of it known, at the slope between two shares known, each widened by a twentieth. */
+  slope(section: number, from: number, to: number): number {
+    const format = this.exam.sections[section]!
+    const low = Math.min(from, to) - slopeReach
+    const high = Math.max(from, to) + slopeReach
+    return (scaledAt(format, high) - scaledAt(format, low)) / (high - low)
+  }
+
+  private setValues(now: number[], then: number[]): void {
+    const slopes = compositeSlopes(this.exam, this.levels(now).sections, this.levels(then).sections)
+    this.exam.sections.forEach((_, at) => {
+      const slope = this.slope(at, this.sectionKnown(at, now), this.sectionKnown(at, then))
+      for (const topic of this.bySection[at]!) {
+        const own = this.exam.topics[topic]!.share * slope
+        this.topics[topic]!.value = own * slopes[at]!
+        this.ownValues[topic] = own
+      }
+    })
+  }
+
+  private cuts(): CutGroup[] {
+    return this.exam.sections.flatMap(({ cut }, section) => {
+      if (cut === undefined) return []
+      const indices = this.bySection[section]!
+      const known = this.known()
+      return {
+        topics: indices,
+        cut,
+        lift: indices.map((at) => this.ownValues[at]!),
+        expected: (own: number[]) => {
+          const after = [...known]
+          indices.forEach((at, place) => (after[at] = this.atExam(at, own[place]!)))
+          return this.sectionLevel(section, after)
+        },
+      }
+    })
+  }
+
+  /** What of a topic's knowledge is there on the day: what was known, and the new part at its retention. */
+  atExam(topic: number, knownThen: number, kept = keptAtExam): number {
+    const { known } = this.topics[topic]!
+    return known + (knownThen - known) * effective(1, kept)
+  }
+
+  /** The best split of the hours, section cuts met where they can be. */
+  allocate(hours: number): CutAllocation & { missedSections: string[] } {
+    const sections = this.exam.sections.filter(({ cut }) => cut !== undefined)
+    const allocation = allocateWithCuts(this.topics, hours, this.cuts())
+    return { ...allocation, missedSections: allocation.missed.map((at) => sections[at]!.id) }
+  }
+
+  /** Standard deviation of today's scores, from the diagnosis: sections, then the composite. */
+  spread(): Levels {
+    const slopes = compositeSlopes(this.exam, this.now.sections)
+    const sections = this.exam.sections.map((_, at) => {
+      const state = this.diagnosis.sections[at]!
+      return state.sd * this.slope(at, state.mean, state.mean)
+    })
+    return { sections, composite: norm(...sections.map((sd, at) => sd * slopes[at]!)) }
+  }
+}

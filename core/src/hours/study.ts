@@ -1,0 +1,72 @@
+import type { PlanSession } from '@climber/contract'
+import { topicsOf } from '../sessions/session'
+import type { Landscape, Levels } from './landscape'
+import { knownAfter } from './allocate'
+import { type Memory, retention, touched } from './retention'
+import { dayNumber, type DayNumber } from '../time/day'
+
+/** Study of some topics on a day; the minutes are shared evenly between them. */
+export interface Study {
+  day: DayNumber
+  minutes: number
+  topics: string[]
+}
+
+/** Done sessions before `today` count with the minutes logged; planned and running ones from today on, in full. */
+export function studyOf(sessions: PlanSession[], today: DayNumber, ahead: boolean): Study[] {
+  return sessions
+    .flatMap((session): Study[] => {
+      const { status, date, minutes, minutesDone } = session
+      const topics = topicsOf(session)
+      const day = dayNumber(date)
+      const done = status === 'done'
+      const comes = ahead && (status === 'planned' || status === 'running') && day >= today
+      return topics.length && (done || comes)
+        ? [{ day, minutes: done ? (minutesDone ?? minutes) : minutes, topics }]
+        : []
+    })
+    .sort((a, b) => a.day - b.day)
+}
+
+/** Knowledge and memory of every topic after `study`, in the exam's order. */
+export function knowledgeAfter(
+  landscape: Landscape,
+  study: Study[],
+): { known: number[]; touches: DayNumber[][] } {
+  const place = new Map(landscape.exam.topics.map(({ id }, at) => [id, at]))
+  const known = landscape.known()
+  const touches: DayNumber[][] = known.map(() => [])
+  for (const { day, minutes, topics } of study)
+    for (const id of topics) {
+      const at = place.get(id)
+      if (at === undefined) continue
+      known[at] = knownAfter({ ...landscape.topics[at]!, known: known[at]! }, minutes / 60 / topics.length)
+      touches[at]!.push(day)
+    }
+  return { known, touches }
+}
+
+/**
+ * Gains over the diagnostic's level on each of `days` (ascending) from the study before that day: what was known then
+ * stays; the new part counts at the retention that its touches leave. Section gains in the exam's order.
+ */
+export function gainsAt(landscape: Landscape, study: Study[], days: DayNumber[]): Levels[] {
+  const place = new Map(landscape.exam.topics.map(({ id }, at) => [id, at]))
+  const known = landscape.known()
+  const memory: (Memory | undefined)[] = known.map(() => undefined)
+  let next = 0
+  return days.map((day) => {
+    for (; next < study.length && study[next]!.day < day; next++) {
+      const { topics, minutes } = study[next]!
+      for (const id of topics) {
+        const at = place.get(id)
+        if (at === undefined) continue
+        known[at] = knownAfter({ ...landscape.topics[at]!, known: known[at]! }, minutes / 60 / topics.length)
+        memory[at] = touched(memory[at], study[next]!.day)
+      }
+    }
+    return landscape.gains(
+      known.map((k, at) => landscape.atExam(at, k, memory[at] ? retention(memory[at]!, day) : 1)),
+    )
+  })
+}

@@ -1,0 +1,194 @@
+import type { Attempt, Counts, ExamFormat, ItemGroup, Ratings, SelfRating } from '@climber/contract'
+import { attemptTitle } from '../attempts/sat'
+import { exp, square } from '../exact/functions'
+import { choicesOf, groupsMet, groupsOf } from '../scoring/raw'
+import { dayNumber } from '../time/day'
+import { type Estimate, type Evidence, type Observed, posteriorOf, priorStrength } from './posterior'
+
+export interface TopicState extends Estimate {
+  topic: string
+  section: string
+  priorMean: number
+  /** Of the Beta prior, in items. */
+  priorStrength: number
+  evidence: Evidence
+  rating?: SelfRating
+}
+export interface SectionState extends Estimate {
+  section: string
+  evidence: Evidence
+  notReached: number
+}
+export interface DiagnosisResult {
+  topics: TopicState[]
+  sections: SectionState[]
+  /** Some answers were counted; without any, everything rests on ratings and on the prior. */
+  measured: boolean
+  /** The tests that count, oldest first, with the weight of their answers. */
+  tests: { date?: string; title: string; weight: number }[]
+}
+
+const ratingShift: Record<SelfRating, number> = {
+  weak: -0.2,
+  fair: 0,
+  strong: 0.2,
+  'not-covered': 0,
+  covered: 0.1,
+}
+/** Prior mean of a section of which nothing was measured, and of a topic that was never covered. */
+const unmeasuredMean = 0.4
+const notCoveredMean = 0.05
+
+const nothing: Evidence = { right: 0, wrong: 0, skipped: 0 }
+
+/**
+ * What counts tell of knowledge. Not-reached blanks tell of pace and are left out; other blanks were passed over, so not
+ * known. Marks of written answers count as that many full answers right and the rest wrong.
+ */
+export function evidenceOf(counts: Counts | undefined, group?: ItemGroup): Evidence {
+  if (!counts) return nothing
+  const skipped = counts.blank - counts.notReached
+  if (group?.kind !== 'written') return { right: counts.right, wrong: counts.wrong, skipped }
+  const right = (counts.marks ?? 0) / group.perRight
+  return { right, wrong: Math.max(0, group.items - counts.blank - right), skipped }
+}
+
+const add = (a: Evidence, b: Evidence): Evidence => ({
+  right: a.right + b.right,
+  wrong: a.wrong + b.wrong,
+  skipped: a.skipped + b.skipped,
+})
+const times = (weight: number, { right, wrong, skipped }: Evidence): Evidence => ({
+  right: weight * right,
+  wrong: weight * wrong,
+  skipped: weight * skipped,
+})
+const size = ({ right, wrong, skipped }: Evidence): number => right + wrong + skipped
+const ln2 = 0.6931471805599453
+
+/** Strength of the Beta prior, in items, with this mean and variance. */
+const strengthOf = (mean: number, variance: number): number => (mean * (1 - mean)) / variance - 1
+
+/** What a baseline rests on of an attempt. */
+export type Sat = Pick<Attempt, 'kind' | 'date' | 'form' | 'title' | 'counts'>
+
+/** All tests of a baseline, oldest first; a test `halfWeightDays` older than the newest counts half. */
+export function weighed<S extends Sat>(sat: S[], halfWeightDays: number): (S & { weight: number })[] {
+  const all = sat.filter(
+    ({ counts }) => Object.keys(counts.groups).length || Object.keys(counts.topics).length,
+  )
+  const newest = Math.max(...all.flatMap(({ date }) => (date ? [dayNumber(date)] : [])))
+  return all
+    .map((test) => ({
+      ...test,
+      weight: test.date ? exp((-ln2 * (newest - dayNumber(test.date))) / halfWeightDays) : 1,
+    }))
+    .sort((a, b) => (a.date ?? '9').localeCompare(b.date ?? '9'))
+}
+
+/** Mastery of every section and topic, with ranges, from the tests of a baseline. Source: docs/models.md, 2. */
+export function diagnose(exam: ExamFormat, baseline: Sat[], ratings: Ratings): DiagnosisResult {
+  const sat = weighed(baseline, ratings.halfWeightDays)
+  const sections: SectionState[] = []
+  const topics: TopicState[] = []
+  for (const section of exam.sections) {
+    const own = exam.topics.filter((topic) => topic.section === section.id)
+    const groups = groupsOf(section)
+    const choices = choicesOf(groups)
+    const topicEvidence = new Map(
+      own.map(({ id }) => [
+        id,
+        sat.reduce(
+          (sum, { counts, weight }) => add(sum, times(weight, evidenceOf(counts.topics[id]))),
+          nothing,
+        ),
+      ]),
+    )
+    const fromTopics = [...topicEvidence.values()].reduce(add, nothing)
+    const byGroup = groups.map((group) => ({
+      ...sat.reduce(
+        (sum, { counts, weight }) =>
+          // Counts of a second stage that the first one did not lead to are left from a slip of the pen.
+          groupsMet(section, counts.groups).includes(group)
+            ? add(sum, times(weight, evidenceOf(counts.groups[group.id], group)))
+            : sum,
+        nothing,
+      ),
+      choices: group.kind === 'choice' && group.choices ? group.choices : Infinity,
+    }))
+    const fromSection = byGroup.reduce<Evidence>(add, nothing)
+    const bySection = size(fromSection) >= size(fromTopics) - 1e-9
+    const evidence = bySection ? fromSection : fromTopics
+    const observed: Observed[] = bySection ? byGroup : [{ ...fromTopics, choices }]
+    const rated = own.filter(({ id }) => ratings.topics[id])
+    const prior =
+      unmeasuredMean +
+      rated.reduce((sum, { id, share }) => sum + share * shiftOf(ratings.topics[id], unmeasuredMean), 0)
+    const measured = posteriorOf(size(evidence) ? 0.5 : prior, observed)
+    sections.push({
+      section: section.id,
+      ...measured,
+      evidence,
+      notReached: sat.reduce(
+        (sum, { counts }) =>
+          sum + groups.reduce((own, { id }) => own + (counts.groups[id]?.notReached ?? 0), 0),
+        0,
+      ),
+    })
+    /**
+     * What the section says of a topic before the topic's own answers: mean, and variance. Topics lie about their
+     * section as Beta priors of strength 4 do. Without answers of its own a topic is a part of the section that was
+     * measured. With them, the section is taken without these answers, which would otherwise count twice, and where its
+     * topics lie is known only from the others.
+     */
+    const before = (known: Evidence): { mean: number; variance: (mean: number) => number } => {
+      const about = (mean: number) => (mean * (1 - mean)) / (priorStrength + 1)
+      if (!size(evidence)) return { mean: unmeasuredMean, variance: about }
+      if (own.length === 1) return { mean: 0.5, variance: about }
+      if (!size(known))
+        return {
+          mean: measured.mean,
+          variance: (mean) => about(mean) * (1 - 1 / own.length) + square(measured.sd),
+        }
+      const rest = {
+        right: Math.max(0, evidence.right - known.right),
+        wrong: Math.max(0, evidence.wrong - known.wrong),
+        skipped: Math.max(0, evidence.skipped - known.skipped),
+      }
+      const others = posteriorOf(0.5, [{ ...rest, choices }])
+      const follows = priorStrength / (priorStrength + 1)
+      return {
+        mean: others.mean,
+        variance: (mean) => about(mean) + follows * (square(others.sd) + about(mean) / (own.length - 1)),
+      }
+    }
+    for (const { id } of own) {
+      const rating = ratings.topics[id]
+      const known = topicEvidence.get(id)!
+      const base = before(known)
+      const priorMean =
+        rating === 'not-covered'
+          ? notCoveredMean
+          : Math.min(0.95, Math.max(0.05, base.mean + ratingShift[rating ?? 'fair']))
+      const strength = Math.max(1, strengthOf(priorMean, base.variance(priorMean)))
+      topics.push({
+        topic: id,
+        section: section.id,
+        ...posteriorOf(priorMean, [{ ...known, choices }], strength),
+        priorMean,
+        priorStrength: strength,
+        evidence: known,
+        rating,
+      })
+    }
+  }
+  return {
+    sections,
+    topics,
+    measured: sections.some(({ evidence }) => size(evidence) > 0),
+    tests: sat.map((test) => ({ date: test.date, title: attemptTitle(exam, test), weight: test.weight })),
+  }
+}
+
+const shiftOf = (rating: SelfRating | undefined, mean: number): number =>
+  rating === 'not-covered' ? notCoveredMean - mean : ratingShift[rating ?? 'fair']

@@ -1,0 +1,122 @@
+import type { Plan, PlanSession, TestSession } from '@climber/contract'
+import { byTime, isActive, isEasy, isTest } from '../../sessions/session'
+import { wordsFor, type Words } from '../../sessions/words'
+import { dateOf, dayNumber, type DayNumber, minuteOf, timeOf } from '../../time/day'
+import { TopicOrder } from '../board/order'
+import type { Span } from '../calendar/calendar'
+import { type Ground, groundOf } from '../ground'
+import type { PlanInput } from '../input'
+import { numbering } from '../numbering'
+import { lengthOf } from '../tests/lengths'
+
+/** Slipped work older than this, in days, is history. */
+export const longestAgo = 14
+/** No piece of work is shorter, in minutes. */
+export const shortestPiece = 20
+
+/** A plan on the way from what it was to what it can be: what stands, what waits for a place, what was dropped and why. */
+export class Mending {
+  readonly today: DayNumber
+  readonly ground: Ground
+  readonly days: DayNumber[]
+  readonly name: (key: string) => string
+  readonly order: TopicOrder
+  readonly words: Words
+  /** What stays whatever happens: done, running and pinned sessions. */
+  readonly bound: PlanSession[]
+  /** Ids of those, and of what slipped. */
+  readonly keptIds: Set<string>
+  readonly placed = new Map<string, PlanSession>()
+  /** Work that cannot stay where it stood, and work that slipped. */
+  readonly displaced: PlanSession[] = []
+  readonly slipped: PlanSession[]
+  readonly dropped = new Map<string, PlanSession>()
+  readonly reasons = new Map<string, string>()
+  /** Followers of a test that were dealt with along with it. */
+  readonly settled = new Set<string>()
+
+  constructor(
+    readonly input: PlanInput,
+    readonly previous: Plan,
+  ) {
+    this.today = dayNumber(input.today)
+    this.keptIds = new Set(input.kept.map(({ id }) => id))
+    this.bound = input.kept.filter(isActive)
+    this.slipped = input.kept.filter(
+      ({ status, date }) => status === 'slipped' && dayNumber(date) >= this.today - longestAgo,
+    )
+    const movable = previous.sessions.filter(
+      ({ id, date }) => !this.keptIds.has(id) && dayNumber(date) >= this.today,
+    )
+    const days = new Set(movable.map(({ date }) => dayNumber(date)))
+    this.ground = groundOf(input, [...input.lived, ...this.bound], days)
+    this.days = this.ground.calendar.days()
+    this.name = numbering(previous.sessions, input.taken)
+    this.order = new TopicOrder(input.topics)
+    this.words = wordsFor({ ...input, forms: input.exam.forms })
+    for (const session of [...movable].sort(byTime)) this.leaveOrDisplace(session)
+  }
+
+  /** What can stay, stays. */
+  private leaveOrDisplace(session: PlanSession): void {
+    const { calendar, exam, taper } = this.ground
+    const day = dayNumber(session.date)
+    const due = session.kind === 'test' ? lengthOf(this.input, session) : session.minutes
+    const stays =
+      session.minutes === due &&
+      day < exam &&
+      (day < taper || isEasy(session)) &&
+      calendar.holds(day, minuteOf(session.start), session.minutes, isEasy(session)) &&
+      calendar.dayRoom(day) >= session.minutes
+    if (stays) this.take(session)
+    else this.displaced.push(session.minutes === due ? session : { ...session, minutes: due })
+  }
+
+  active(): PlanSession[] {
+    return [...this.bound, ...this.placed.values()]
+  }
+  tests(): TestSession[] {
+    return this.active().filter(isTest)
+  }
+  /** Everything that stands or waits, but what was bound. */
+  everyone(): PlanSession[] {
+    return [...this.placed.values(), ...this.displaced, ...this.slipped]
+  }
+
+  take(session: PlanSession): void {
+    this.ground.calendar.take(dayNumber(session.date), minuteOf(session.start), session.minutes)
+    this.placed.set(session.id, session)
+  }
+  lift(session: PlanSession): void {
+    this.ground.calendar.give(dayNumber(session.date), minuteOf(session.start), session.minutes)
+    this.placed.delete(session.id)
+  }
+  drop(session: PlanSession, why: string): void {
+    this.dropped.set(session.id, session)
+    this.reasons.set(session.id, why)
+  }
+
+  /** Free stretches of a day that hold so many minutes. */
+  gaps(day: DayNumber, minutes: number): Span[] {
+    const { calendar } = this.ground
+    return calendar.dayRoom(day) >= minutes
+      ? calendar.free(day).filter(({ from, to }) => to - from >= minutes)
+      : []
+  }
+  /** Usable days from today on, nearest to `wished` first. */
+  near(wished: DayNumber, reach: number, until = this.ground.taper): DayNumber[] {
+    return this.days
+      .filter(
+        (day) => day >= this.today && day < until && Math.abs(day - Math.max(wished, this.today)) <= reach,
+      )
+      .sort((a, b) => Math.abs(a - wished) - Math.abs(b - wished) || a - b)
+  }
+}
+
+/** A session at another place. */
+export const movedTo = <S extends PlanSession>(
+  session: S,
+  day: DayNumber,
+  from: number,
+  minutes = session.minutes,
+): S => ({ ...session, date: dateOf(day), start: timeOf(from), minutes, status: 'planned' })

@@ -1,0 +1,31 @@
+import type { ReviewSession } from '@climber/contract'
+import { byTime, endOf, ofKind, startOf } from '../../sessions/session'
+import type { Mending } from './mending'
+import { placeReview } from './pieces'
+import { placeTest } from './tests'
+
+/** Reviews that wait by themselves: between their test and the next; else the test looks for another day with them. */
+export function placeReviews(mending: Mending, waiting: ReviewSession[]): void {
+  const { input, today, ground, placed, settled } = mending
+  for (const review of waiting.filter(({ id }) => !settled.has(id)).sort(byTime)) {
+    const test = mending.active().find(({ id }) => id === review.of)
+    const form = test?.kind === 'test' ? test.form : undefined
+    const after = Math.max(test ? endOf(test) : -Infinity, today * 1440 + input.nowMinute)
+    const later = mending
+      .tests()
+      .filter((other) => !test || (startOf(other) > startOf(test) && other.form !== form))
+    const next = Math.min(...later.map(startOf), ground.taper * 1440)
+    if (placeReview(mending, [review], after, next)) continue
+    if (test?.kind !== 'test' || !placed.has(test.id)) {
+      mending.drop(review, 'No free time is left before the next test.')
+      continue
+    }
+    // A planned test without its whole review is no use: it looks for another day with all of it.
+    mending.lift(test)
+    mending.displaced.push(review)
+    placeTest(mending, test)
+  }
+}
+
+export const waitingReviews = (mending: Mending): ReviewSession[] =>
+  ofKind([...mending.displaced, ...mending.slipped], 'review')

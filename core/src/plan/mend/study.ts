@@ -1,0 +1,128 @@
+import type { PlanSession, RetestSession } from '@climber/contract'
+import { retestDaysOf } from '../../sessions/ways'
+import { byTime, isStudy, ofKind, reviewsOf, startOf, topicsOf, yieldIn } from '../../sessions/session'
+import { dateOf, dayNumber, type DayNumber, minuteOf } from '../../time/day'
+import { TopicOrder } from '../board/order'
+import { longestAgo, type Mending, movedTo, shortestPiece } from './mending'
+
+/** Days from today that are left alone where they can be. */
+const nearDays = 2
+/** How far, in days, study may move. */
+const studyReach = 21
+/** A displaced session takes another's place only if an hour of it is worth so many times as much. */
+const worthBumping = 1.3
+/** It may be cut to so much of its length. */
+const leastShare = 0.6
+
+/** A neighbour in time treats the same single topic. */
+function beside(mending: Mending, session: PlanSession, day: DayNumber, from: number): boolean {
+  const [topic, ...more] = topicsOf(session)
+  if (topic === undefined || more.length) return false
+  const here = [...mending.placed.values()].filter(({ date }) => date === dateOf(day)).sort(byTime)
+  const after = here.findIndex((other) => minuteOf(other.start) > from)
+  const around = after < 0 ? [here[here.length - 1]] : [here[after - 1], here[after]]
+  return around.some((other) => {
+    const theirs = other ? topicsOf(other) : []
+    return theirs.length === 1 && theirs[0] === topic
+  })
+}
+
+/** The first day on which a retest may stand. */
+function retestFrom(mending: Mending, { of }: RetestSession): number {
+  const wait = retestDaysOf(mending.input.settings)
+  if (wait === null) return -Infinity
+  const reviews = reviewsOf(of ?? '', mending.active())
+  return Math.max(-Infinity, ...reviews.map(({ date }) => dayNumber(date) + wait))
+}
+
+/** The session worth least that `session` may take the place of. */
+function victimOf(
+  mending: Mending,
+  session: PlanSession,
+  least: number,
+  earliest: number,
+  inOrder: (minute: number) => boolean,
+): PlanSession | undefined {
+  const { placed, today, order } = mending
+  const latest = Math.max(today, dayNumber(session.date)) + longestAgo
+  return [...placed.values()]
+    .filter(
+      (other) =>
+        isStudy(other) &&
+        !other.pinned &&
+        dayNumber(other.date) > today + nearDays &&
+        dayNumber(other.date) <= latest &&
+        dayNumber(other.date) >= earliest &&
+        other.minutes >= least &&
+        yieldIn(session) > worthBumping * yieldIn(other) &&
+        inOrder(startOf(other)) &&
+        !order.faults(TopicOrder.firsts(mending.active().filter(({ id }) => id !== other.id))).length,
+    )
+    .sort((a, b) => yieldIn(a) - yieldIn(b) || byTime(a, b))[0]
+}
+
+/** To the nearest free time, shortened if need be; else in the place of what is worth clearly less; else dropped. */
+function placeStudy(mending: Mending, session: PlanSession): void {
+  const { calendar } = mending.ground
+  const earliest = session.kind === 'retest' ? retestFrom(mending, session) : -Infinity
+  const met = TopicOrder.firsts(mending.active())
+  const inOrder = (minute: number) => !mending.order.broken(topicsOf(session), minute, met)
+  const choice = mending.near(dayNumber(session.date), studyReach).filter((day) => day >= earliest)
+  const least = Math.max(shortestPiece, Math.ceil((leastShare * session.minutes) / 5) * 5)
+  for (const [minutes, strict] of [
+    [session.minutes, true],
+    [Math.min(session.minutes, least), true],
+    [Math.min(session.minutes, least), false],
+  ] as const)
+    for (const day of choice)
+      for (const { from, to } of mending.gaps(day, minutes)) {
+        if (!inOrder(day * 1440 + from) || (strict && beside(mending, session, day, from))) continue
+        const long = Math.min(session.minutes, to - from, calendar.dayRoom(day))
+        return mending.take(movedTo(session, day, from, long))
+      }
+  const victim = victimOf(mending, session, least, earliest, inOrder)
+  if (!victim)
+    return mending.drop(session, 'No free time near it is left, and nothing that stands there is worth less.')
+  mending.lift(victim)
+  const long = Math.min(session.minutes, victim.minutes)
+  mending.take(movedTo(session, dayNumber(victim.date), minuteOf(victim.start), long))
+  mending.drop(victim, `${mending.words.title(session)} takes its time: an hour of it is worth more.`)
+}
+
+/** What is begun before what it builds on loses its place, unless it was pinned there. */
+function keepOrder(mending: Mending): void {
+  for (;;) {
+    const first = TopicOrder.firsts(mending.active())
+    const early = mending.order
+      .faults(first)
+      .map(([topic]) =>
+        [...mending.placed.values()].find(
+          (one) => topicsOf(one).includes(topic) && startOf(one) === first.get(topic),
+        ),
+      )
+      .find((one) => one !== undefined)
+    if (!early) return
+    mending.lift(early)
+    mending.drop(early, 'What it builds on lost its place.')
+  }
+}
+
+/** Study and retests that wait for a place, in order of time, so that what others build on is placed first. */
+export function placeAllStudy(mending: Mending): void {
+  // A retest that now comes too soon after its review waits its days again.
+  for (const retest of ofKind([...mending.placed.values()], 'retest'))
+    if (dayNumber(retest.date) < retestFrom(mending, retest)) {
+      mending.lift(retest)
+      mending.displaced.push(retest)
+    }
+  const waiting = [...mending.displaced, ...mending.slipped].filter(
+    (session) =>
+      (isStudy(session) || session.kind === 'retest') &&
+      !mending.placed.has(session.id) &&
+      !mending.settled.has(session.id) &&
+      !mending.reasons.has(session.id),
+  )
+  const once = [...new Map(waiting.map((session) => [session.id, session])).values()]
+  for (const session of once.sort(byTime)) placeStudy(mending, session)
+  keepOrder(mending)
+}

@@ -1,0 +1,116 @@
+import type { ReviewSession, TestSession } from '@climber/contract'
+import { formsWithin, metTooNear } from '../../attempts/sat'
+import { endOf, followsOf, isTest, ofKind, otherPartOf, reviewsOf, startOf } from '../../sessions/session'
+import { dayNumber, type DayNumber, minuteOf } from '../../time/day'
+import { type Mending, movedTo } from './mending'
+import { placeReview } from './pieces'
+
+/** How far, in days, a test may move. */
+const testReach = 6
+/** Days between the two parts of a test that is split. */
+const splitDays = 4
+
+/** A start for the whole of a test on a day: the exam's own, or the nearest there is. */
+function startOn(mending: Mending, test: TestSession, day: DayNumber): number | undefined {
+  const exact = minuteOf(mending.input.sitting.start)
+  const spans = mending.gaps(day, test.minutes)
+  const span =
+    spans.find(({ from, to }) => from <= exact && exact + test.minutes <= to) ??
+    spans.sort((a, b) => Math.abs(a.from - exact) - Math.abs(b.from - exact))[0]
+  return span && Math.min(Math.max(span.from, exact), span.to - test.minutes)
+}
+
+/** Another test, or its review, runs on into that start; the same form stands too near; the other part stands wrongly. */
+function standsAgainst(
+  mending: Mending,
+  test: TestSession,
+  others: TestSession[],
+  day: DayNumber,
+  start: number,
+): boolean {
+  const { input } = mending
+  if (metTooNear([...input.sat, ...formsWithin(others)], test.form, day)) return true
+  const active = mending.active()
+  const earlier = others.filter((other) => startOf(other) < start)
+  const runsOn = (other: TestSession) =>
+    endOf(other) > start || reviewsOf(other.id, active).some((review) => endOf(review) > start)
+  if (earlier.some(runsOn)) return true
+  const partner = otherPartOf(test, active)
+  if (!partner) return false
+  const isSecond = partner.split?.number === 1
+  const apart = Math.abs(dayNumber(partner.date) - day) > splitDays
+  return apart || (isSecond ? start < endOf(partner) : start + test.minutes > startOf(partner))
+}
+
+/** Why a test that was moved stands where it stands now. */
+function hourAt({ hour, split }: TestSession, from: number, exact: number): TestSession['hour'] {
+  if (split) return 'split'
+  return from === exact ? undefined : (hour ?? 'moved')
+}
+
+/** A test at a start, with its reviews between it and the next test; false, and nothing changed, where they find no room. */
+function settle(
+  mending: Mending,
+  moved: TestSession,
+  reviews: ReviewSession[],
+  others: TestSession[],
+): boolean {
+  const { placed, ground, settled } = mending
+  const stood = reviews.filter(({ id }) => placed.has(id))
+  const next = Math.min(...others.map(startOf).filter((start) => start > startOf(moved)), ground.taper * 1440)
+  mending.take(moved)
+  stood.forEach((review) => mending.lift(review))
+  const inPlace = stood.filter((review) => startOf(review) >= endOf(moved) && endOf(review) <= next)
+  inPlace.forEach((review) => mending.take(review))
+  const rest = reviews.filter(({ id }) => !inPlace.some((review) => review.id === id))
+  if (placeReview(mending, rest, endOf(moved), next)) {
+    for (const { id } of rest) settled.add(id)
+    return true
+  }
+  inPlace.forEach((review) => mending.lift(review))
+  stood.forEach((review) => mending.take(review))
+  mending.lift(moved)
+  return false
+}
+
+/** Half a test is none: the other part goes too, with what follows from it. */
+function dropWithFollowers(mending: Mending, test: TestSession): void {
+  mending.drop(
+    test,
+    `No free block of ${test.minutes} minutes within ${testReach} days has room for the review after it too.`,
+  )
+  const everyone = mending.everyone()
+  const half = otherPartOf(test, everyone)
+  const after = (id: string) =>
+    everyone
+      .filter(({ kind }) => kind === 'review' || kind === 'retest')
+      .filter((one) => followsOf(one) === id)
+  for (const follower of [...after(test.id), ...(half ? [half, ...after(half.id)] : [])]) {
+    if (mending.settled.has(follower.id)) continue
+    if (mending.placed.has(follower.id)) mending.lift(follower)
+    mending.settled.add(follower.id)
+    mending.drop(follower, 'Its test found no place.')
+  }
+}
+
+/** A test to the nearest day that has room for it and its review; it is dropped where none has. */
+export function placeTest(mending: Mending, test: TestSession): void {
+  const reviews = ofKind(mending.everyone(), 'review').filter(({ of }) => of === test.id)
+  const exact = minuteOf(mending.input.sitting.start)
+  const others = mending.tests().filter(({ id }) => id !== test.id && id !== test.split?.other)
+  for (const day of mending.near(dayNumber(test.date), testReach)) {
+    const from = startOn(mending, test, day)
+    if (from === undefined) continue
+    if (standsAgainst(mending, test, others, day, day * 1440 + from)) continue
+    const { hour: _, ...rest } = movedTo(test, day, from)
+    const hour = hourAt(test, from, exact)
+    if (settle(mending, { ...rest, ...(hour && { hour }) }, reviews, others)) return
+  }
+  dropWithFollowers(mending, test)
+}
+
+export function placeTests(mending: Mending): void {
+  const waiting = [...mending.displaced, ...mending.slipped].filter(isTest)
+  for (const test of waiting.sort((a, b) => startOf(a) - startOf(b) || a.id.localeCompare(b.id)))
+    if (!mending.settled.has(test.id)) placeTest(mending, test)
+}

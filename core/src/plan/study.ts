@@ -1,0 +1,59 @@
+import type { PlanSession, StudyReason, StudySession } from '@climber/contract'
+import { chosenWays } from '../sessions/ways'
+import { dateOf, type DayNumber, timeOf } from '../time/day'
+import { handOut } from './fill/handOut'
+import type { Filled } from './fill/slots'
+import type { PlanInput } from './input'
+
+/** Local search goes by yield alone, so it would undo an order that was asked for. */
+export function mayImprove({ settings }: PlanInput): boolean {
+  const { order, subjects } = chosenWays(settings)
+  return order === 'yield' && subjects === 'mixed'
+}
+
+export const filledDays = (input: PlanInput, filled: Filled[]): { day: DayNumber; topics: string[] }[] =>
+  filled.map(({ day, topics }) => ({ day, topics: idsOf(input, topics) }))
+
+const idsOf = ({ topics }: PlanInput, places: number[]): string[] =>
+  places.flatMap((at) => topics[at]?.id ?? [])
+
+function reasonOf({ topics }: PlanInput, { topics: [lead = 0], figures }: Filled): StudyReason {
+  const { known, kept, daysSince, instead } = figures
+  const other = instead && topics[instead.topic]
+  return {
+    share: topics[lead]?.share,
+    known,
+    yield: figures.yield,
+    ...(daysSince >= 0 && { daysSince, kept }),
+    ...(other && { instead: { topic: other.id, yield: instead.yield } }),
+  }
+}
+
+/** Sessions from filled slots, with what of the shelf they work through and why they stand there. */
+export function studySessions(
+  input: PlanInput,
+  filled: Filled[],
+  name: (key: string) => string,
+): PlanSession[] {
+  const materials = handOut(input.shelf, input.topics, filled, [...input.lived, ...input.kept])
+  const staged = new Set(input.exam.sections.flatMap(({ id, stages }) => (stages?.length ? [id] : [])))
+  return filled.map((session, index): StudySession => {
+    const topics = idsOf(input, session.topics)
+    const lead = input.topics[session.topics[0] ?? 0]
+    const material = materials[index]
+    const adaptive = session.kind !== 'learn' && lead && staged.has(lead.section)
+    return {
+      id: name(session.kind === 'mixed' ? 'mixed' : `study.${topics[0]}`),
+      date: dateOf(session.day),
+      start: timeOf(session.from),
+      minutes: session.minutes,
+      kind: session.kind,
+      topics,
+      ...(material && { material }),
+      ...(adaptive && { stage: session.stage.rehearsal ? 'second' : 'first' }),
+      reason: reasonOf(input, session),
+      pinned: false,
+      status: 'planned',
+    }
+  })
+}

@@ -1,0 +1,82 @@
+import type {
+  PlanSession,
+  SessionKind,
+  SessionOf,
+  SessionStatus,
+  StudySession,
+  TestSession,
+} from '@climber/contract'
+import { dayNumber, minuteOf } from '../time/day'
+
+/** What sessions are asked whatever their kind. A session, or a piece from the tray that has no place yet. */
+type AnyKind = { [K in SessionKind]: Omit<SessionOf<K>, 'date' | 'start'> }[SessionKind]
+
+/**
+ * What became of a session by `today`: a planned one whose day has gone by has slipped, whether anyone said so or not. The one
+ * place where that is decided.
+ */
+export const statusOn = (
+  { status, date }: Pick<PlanSession, 'status' | 'date'>,
+  today: string,
+): SessionStatus => (status === 'planned' && date < today ? 'slipped' : status)
+
+export const hasSlipped = (session: Pick<PlanSession, 'status' | 'date'>, today: string): boolean =>
+  statusOn(session, today) === 'slipped'
+
+/** Planned, and still to come or due today. */
+export const isOpen = (session: Pick<PlanSession, 'status' | 'date'>, today: string): boolean =>
+  statusOn(session, today) === 'planned'
+
+/** A session that stands in the calendar, whether done or still to come. */
+export const isActive = ({ status }: Pick<PlanSession, 'status'>): boolean =>
+  status !== 'slipped' && status !== 'skipped'
+
+/** Work that may stand in windows for light work, and in the taper. */
+export const isEasy = ({ kind }: Pick<PlanSession, 'kind'>): boolean => kind === 'light' || kind === 'errand'
+
+export const isTest = <T extends { kind: SessionKind }>(session: T): session is T & { kind: 'test' } =>
+  session.kind === 'test'
+export const isStudy = (session: PlanSession): session is StudySession =>
+  session.kind === 'learn' || session.kind === 'drill' || session.kind === 'mixed'
+
+/** Topics that a session touches. */
+export const topicsOf = (session: AnyKind): string[] => ('topics' in session ? session.topics : [])
+
+/** The form that a session is about: a test's own, or that of the test that it follows. */
+export const formOfSession = (session: AnyKind): string | undefined =>
+  'form' in session ? session.form : undefined
+
+/** The test session that a review or a retest follows. */
+export const followsOf = (session: AnyKind): string | undefined => ('of' in session ? session.of : undefined)
+
+export const materialOf = (session: AnyKind) => ('material' in session ? session.material : undefined)
+
+/** Sections that a test session holds; undefined where it is whole. */
+export const partOf = (session: AnyKind): string[] | undefined =>
+  session.kind === 'test' ? session.split?.sections : undefined
+
+export const isSeen = (session: AnyKind): boolean => session.kind === 'test' && session.seen
+
+/** Points an hour that a session was placed for; 0 where nobody worked that out. */
+export const yieldIn = (session: AnyKind): number => ('reason' in session ? (session.reason?.yield ?? 0) : 0)
+
+/** The other part of a split test among `sessions`. */
+export const otherPartOf = (test: TestSession, sessions: PlanSession[]): TestSession | undefined =>
+  test.split && sessions.filter(isTest).find(({ id }) => id === test.split?.other)
+
+/** Sessions of one kind. */
+export const ofKind = <K extends SessionKind>(sessions: PlanSession[], kind: K): SessionOf<K>[] =>
+  sessions.filter((session): session is SessionOf<K> => session.kind === kind)
+
+/** Reviews of a test among `sessions`. */
+export const reviewsOf = (test: string, sessions: PlanSession[]): SessionOf<'review'>[] =>
+  ofKind(sessions, 'review').filter(({ of }) => of === test)
+
+/** Minutes since 1970-01-01 on the candidate's clock. */
+export const startOf = ({ date, start }: Pick<PlanSession, 'date' | 'start'>): number =>
+  dayNumber(date) * 1440 + minuteOf(start)
+export const endOf = (session: Pick<PlanSession, 'date' | 'start' | 'minutes'>): number =>
+  startOf(session) + session.minutes
+
+export const byTime = (a: PlanSession, b: PlanSession): number =>
+  a.date.localeCompare(b.date) || a.start.localeCompare(b.start) || a.id.localeCompare(b.id)

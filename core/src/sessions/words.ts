@@ -1,0 +1,217 @@
+import type {
+  ExamFormat,
+  Form,
+  PlanSession,
+  Settings,
+  Sitting,
+  StudySession,
+  TestSession,
+  Unplaced,
+} from '@climber/contract'
+import { dayNumber } from '../time/day'
+import { chosenWays } from './ways'
+
+/** What the words of a plan are made with. */
+export interface WordContext {
+  exam: Pick<ExamFormat, 'topics'>
+  /** The exam's forms, and the tests of the shelf. */
+  forms: Form[]
+  settings: Pick<Settings, 'schools'>
+  sitting?: Pick<Sitting, 'date' | 'start' | 'registerBy' | 'fee'>
+  travelMinutes?: number
+}
+type Said = PlanSession | Unplaced
+
+export interface Words {
+  /** What a session is called. */
+  title: (session: Said) => string
+  /** Why it stands where it does, in one or two sentences with their figures. */
+  why: (session: Said) => string
+}
+
+const percent = (share: number) => `${Math.round(share * 100)}%`
+const days = (n: number) => (n === 1 ? '1 day' : `${n} days`)
+const closing = (left: number) => `Registration closes ${left > 0 ? `${days(left)} later` : 'that day'}`
+const points = (value: number) => value.toFixed(1)
+
+const reviewScope = {
+  'misses, doubtful and lucky': 'Missed, doubtful and lucky items',
+  misses: 'The missed items',
+  'every question': 'Every question',
+} as const
+
+const studyTitles = { learn: 'Learn', drill: 'Drill', mixed: 'Mixed set' } as const
+const stageWords = { first: ', first stage', second: ', second stages' } as const
+
+const lightTitles = {
+  'pace card': 'Read the pace card and your own notes',
+  'last days': 'Light work: own notes and cards',
+} as const
+const lightReasons = {
+  cards: 'A stretch that takes no hard work: cards and notes of what fades fastest.',
+  warm: 'A day with nothing else on it: a quarter of an hour keeps things warm.',
+  'pace card':
+    'Half an hour to bring the checkpoints to mind. New material this late costs more sleep than it earns marks.',
+  'last days': 'Light work to the eve, as chosen: nothing new, half an hour at most.',
+} as const
+
+/** The words of a plan: titles and reasons, made of the facts of each session. */
+export function wordsFor({ exam, forms, settings, sitting, travelMinutes }: WordContext): Words {
+  const topicTitles = new Map(exam.topics.map(({ id, title }) => [id, title]))
+  const formTitles = new Map(forms.map(({ id, title }) => [id, title]))
+  const sources = new Map(forms.map(({ id, source }) => [id, source]))
+  const topicTitle = (id: string) => topicTitles.get(id) ?? id
+  const formTitle = (id: string | undefined) => (id === undefined ? 'a test' : (formTitles.get(id) ?? id))
+  const untilExam = (session: Said): number | undefined =>
+    sitting && 'date' in session ? dayNumber(sitting.date) - dayNumber(session.date) : undefined
+
+  function title(session: Said): string {
+    if (session.label) return session.label
+    switch (session.kind) {
+      case 'learn':
+      case 'drill':
+      case 'mixed': {
+        const names = session.topics.map(topicTitle)
+        const stage = session.stage ? stageWords[session.stage] : ''
+        const named = session.kind === 'mixed' ? `: ${names.join(', ')}` : ` ${names[0] ?? ''}`
+        return `${studyTitles[session.kind]}${named}${stage}`.trim()
+      }
+      case 'test':
+        return `${formTitle(session.form)}${session.split ? `, split: part ${session.split.number} of ${session.split.of}` : ''}`
+      case 'review':
+        return `Review ${formTitle(session.form)}`
+      case 'retest':
+        return `Retest: what ${formTitle(session.form)} showed`
+      case 'light': {
+        if (session.purpose === 'pace card' || session.purpose === 'last days')
+          return lightTitles[session.purpose]
+        const names = session.topics.map(topicTitle)
+        return names.length ? `Cards and notes: ${names.join(', ')}` : 'Leaf through the materials'
+      }
+      case 'errand':
+        switch (session.purpose) {
+          case 'register':
+            return sitting?.registerBy
+              ? `Register for the sitting, by ${sitting.registerBy}`
+              : 'Register for the sitting'
+          case 'journey':
+            return 'Book the journey to the exam, and a bed if one is needed'
+          case 'visit':
+            return 'Go and see the place of the exam'
+          case 'kit':
+            return 'Pack the kit and check the way there'
+          case undefined:
+            return 'Errand'
+        }
+    }
+  }
+
+  function whyStudy({
+    kind,
+    topics,
+    reason,
+  }: StudySession | Extract<Unplaced, { kind: StudySession['kind'] }>) {
+    const lead = topicTitle(topics[0] ?? '')
+    if (!reason || reason.share === undefined) return ''
+    const { share, known = 0, daysSince, kept = 1, instead } = reason
+    const gain = reason.yield ?? 0
+    if (kind === 'mixed')
+      return daysSince === undefined
+        ? `A mixed set of the topics that fade fastest; ${lead} had not been touched before.`
+        : `A mixed set of the topics that fade fastest: ${lead} was last touched ${days(daysSince)} ago, and about ${percent(kept)} of what was new is still at hand.`
+    const other = instead
+      ? ` In its place ${topicTitle(instead.topic)} would give ${points(instead.yield)}${instead.yield > gain ? '; it has sessions of its own' : ''}.`
+      : ''
+    const since = daysSince ? ` Last touched ${days(daysSince)} before.` : ''
+    return `${lead} is ${percent(share)} of the exam and you will know about ${percent(known)} of it by then; an hour here is worth about ${points(gain)} points.${other}${since}`
+  }
+
+  function whyTest(session: TestSession | Extract<Unplaced, { kind: 'test' }>): string {
+    const kindOfTest =
+      sources.get(session.form ?? '') === 'publisher' ? "one of the publisher's" : "another maker's"
+    const left = untilExam(session)
+    switch (session.purpose) {
+      case 'baseline':
+        return 'The baseline: a plan needs to know where you stand.'
+      case 'resit':
+        return 'The first test once more, to see how far you have come; its score stays out of the forecast.'
+      case 'seen':
+        return 'You have seen this form; no unseen one is left, so its score stays out of the forecast.'
+      case 'rehearsal':
+        return `A rehearsal with ${kindOfTest} tests${left === undefined ? '' : `, ${left} days before the exam`}.`
+      case 'rhythm':
+        return `A test about every ${session.everyDays ?? 7} days shows what the work is worth; this is ${kindOfTest}.`
+      case 'tray':
+        return 'A test that found no place of its own. Placed by hand, it wants its review too.'
+      case undefined:
+        return ''
+    }
+  }
+  /** Why a test does not stand whole at the exam's own time of day. */
+  function whyThen(session: TestSession | Extract<Unplaced, { kind: 'test' }>): string {
+    const start = 'start' in session ? session.start : ''
+    switch (session.hour) {
+      case 'late':
+        return `It starts at ${start}: no free time that day holds the whole test${sitting ? ` from ${sitting.start}, when the exam starts` : ''}.`
+      case 'split':
+        return `Split over two days: no free time near here holds the whole ${session.split?.wholeMinutes ?? session.minutes} minutes in one block.`
+      case 'moved':
+        return `It starts at ${start}: there was no other place left.`
+      case undefined:
+        return ''
+    }
+  }
+
+  function reason(session: Said): string {
+    switch (session.kind) {
+      case 'learn':
+      case 'drill':
+      case 'mixed':
+        return session.said ?? whyStudy(session)
+      case 'test':
+        return [session.said ?? whyTest(session), whyThen(session)].filter(Boolean).join(' ')
+      case 'review': {
+        if (session.said !== undefined) return session.said
+        const { piece, wholeMinutes, ratio } = session
+        const { review, mistakes } = chosenWays(settings)
+        const part =
+          piece && wholeMinutes !== undefined && ratio !== undefined
+            ? `Part ${piece.number} of ${piece.of} of the ${wholeMinutes} minutes of review that this test is worth: ${ratio} times its own length. `
+            : ''
+        return `${part}${reviewScope[review]}; rework before you look.${mistakes === 'full note' ? ' Write a full note on each miss.' : ''}`
+      }
+      case 'retest':
+        return (
+          session.said ??
+          `${session.daysSince === undefined ? 'Some days' : days(session.daysSince)} after its review, the items that were missed once more: what is right now has stayed.`
+        )
+      case 'light':
+        return session.said ?? lightReasons[session.purpose ?? 'cards']
+      case 'errand':
+        return session.said ?? whyErrand(session)
+    }
+  }
+
+  function whyErrand(session: Extract<Said, { kind: 'errand' }>): string {
+    switch (session.purpose) {
+      case 'register': {
+        const { registerBy, fee } = sitting ?? {}
+        const closes =
+          registerBy && 'date' in session
+            ? closing(dayNumber(registerBy) - dayNumber(session.date))
+            : 'Registration closes some time'
+        return `${closes}${fee ? `; the fee is ${fee.amount} ${fee.currency}` : ''}. Without it there is no exam.`
+      }
+      case 'journey':
+        return `The way there takes ${travelMinutes ?? 120} minutes; booked early it is one thing less to think of.`
+      case 'visit':
+        return `${session.minutes} minutes there and back: a way that was walked once holds no surprises on the day.`
+      case 'kit':
+        return 'Packed the day before, nothing is looked for on the morning.'
+      case undefined:
+        return ''
+    }
+  }
+
+  return { title: (session) => title(session).slice(0, 300), why: reason }
+}

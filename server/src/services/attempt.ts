@@ -1,0 +1,131 @@
+import { isDeepStrictEqual } from 'node:util'
+import type { Transaction } from 'sequelize'
+import { Attempt, attemptIssues, type PlanSession, type SavedAttempt } from '@climber/contract'
+import { countIssuesOfItems, sessionsAfter, sessionsSat } from '@climber/core'
+import type { CandidateRow } from '../models'
+import { conflict, invalid } from '../refusal'
+import { type Context, together } from './context'
+import { load, type Loaded, momentOf, planOf, storedPlan } from './record'
+import { writeSessions } from './session'
+import { attemptOf, formatOf } from './stored'
+
+const rowsAtOnce = 1000
+
+/** The rows of an attempt's items. */
+const itemRows = (candidateId: string, { id, items = [] }: Pick<Attempt, 'id' | 'items'>) =>
+  items.map((document) => ({
+    candidateId,
+    attemptId: id,
+    item: document.item,
+    itemId: document.id ?? null,
+    topic: document.topic ?? null,
+    document,
+  }))
+
+/** Stores attempts, each with its items, as new ones. */
+export async function createAttempts(
+  { models }: Context,
+  candidateId: string,
+  attempts: Attempt[],
+  transaction: Transaction,
+): Promise<void> {
+  await models.attempts.bulkCreate(
+    attempts.map(({ items: _, ...document }) => ({
+      candidateId,
+      id: document.id,
+      kind: document.kind,
+      date: document.date ?? null,
+      document,
+      version: 1,
+    })),
+    { transaction },
+  )
+  const rows = attempts.flatMap((attempt) => itemRows(candidateId, attempt))
+  for (let at = 0; at < rows.length; at += rowsAtOnce)
+    await models.attemptItems.bulkCreate(rows.slice(at, at + rowsAtOnce), { transaction })
+}
+
+/** Puts the items of a stored attempt in place of those there are. */
+async function replaceItems(
+  { models }: Context,
+  candidateId: string,
+  attempt: Attempt,
+  transaction: Transaction,
+): Promise<void> {
+  await models.attemptItems.destroy({ where: { candidateId, attemptId: attempt.id }, transaction })
+  const rows = itemRows(candidateId, attempt)
+  for (let at = 0; at < rows.length; at += rowsAtOnce)
+    await models.attemptItems.bulkCreate(rows.slice(at, at + rowsAtOnce), { transaction })
+}
+
+const storedVersion = (loaded: Loaded, id: string) => {
+  const row = loaded.attempts.find((stored) => stored.id === id)
+  return row && { row, attempt: attemptOf(row, loaded.items.get(id)) }
+}
+
+/** As it is stored and sent: plain JSON, nothing undefined. */
+const plainly = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
+
+/**
+ * Stores what was sat under the client's id; the same request sent twice is stored once. The planned test that it was is done
+ * with it, on the day on which it was sat.
+ */
+export async function saveAttempt(
+  context: Context,
+  candidate: CandidateRow,
+  id: string,
+  version: number,
+  input: Attempt,
+): Promise<SavedAttempt> {
+  const attempt = plainly({ ...input, id })
+  return together(context, async (transaction) => {
+    await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
+    const loaded = await load(context, candidate, transaction)
+    const exam = formatOf(loaded.exam)
+    const { date: today } = momentOf(context, loaded)
+    const issues = [
+      ...attemptIssues(exam, attempt, { today, whole: true }),
+      ...countIssuesOfItems(exam, attempt),
+    ]
+    if (issues.length) throw invalid(issues.map(({ path, message }) => ({ field: path.join('.'), message })))
+    const stored = storedVersion(loaded, id)
+    const session = attempt.session ?? stored?.attempt.session
+    const wanted: Attempt = { ...attempt, ...(session && { session }) }
+    if (stored && isDeepStrictEqual(stored.attempt, Attempt.parse(wanted)))
+      return {
+        attempt: { ...stored.attempt, version: stored.row.version },
+        sessions: storedPlan(loaded)?.sessions.filter(({ id: own }) => own === session) ?? [],
+      }
+    if (stored && stored.row.version !== version)
+      throw conflict({ document: stored.attempt, version: stored.row.version })
+    const sat = loaded.plan && !session ? sessionsSat(planOf(loaded.plan, loaded.sessions), wanted) : []
+    const linked: Attempt = sat[0] ? { ...wanted, session: sat[0].id } : wanted
+    if (stored) {
+      const { items: _, ...document } = linked
+      const date = linked.date ?? null
+      await stored.row.update({ kind: linked.kind, date, document, version: version + 1 }, { transaction })
+      await replaceItems(context, candidate.id, linked, transaction)
+    } else await createAttempts(context, candidate.id, [linked], transaction)
+    const sessions = await writeSessions(context, loaded, sat, transaction)
+    return { attempt: { ...linked, version: stored ? version + 1 : 1 }, sessions }
+  })
+}
+
+/** Removes an attempt; the planned test that it was is open again. */
+export async function deleteAttempt(
+  context: Context,
+  candidate: CandidateRow,
+  id: string,
+): Promise<Pick<SavedAttempt, 'sessions'>> {
+  return together(context, async (transaction) => {
+    await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
+    const loaded = await load(context, candidate, transaction)
+    const stored = storedVersion(loaded, id)
+    if (!stored) return { sessions: [] }
+    await stored.row.destroy({ transaction })
+    const open: PlanSession[] = loaded.plan
+      ? sessionsAfter(planOf(loaded.plan, loaded.sessions), stored.attempt)
+      : []
+    return { sessions: await writeSessions(context, loaded, open, transaction) }
+  })
+}

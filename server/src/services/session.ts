@@ -1,0 +1,57 @@
+import { isDeepStrictEqual } from 'node:util'
+import type { Transaction } from 'sequelize'
+import type { PlanSession, SessionReport, StoredSession } from '@climber/contract'
+import type { CandidateRow } from '../models'
+import { conflict, notFound } from '../refusal'
+import { type Context, together } from './context'
+import type { Loaded } from './record'
+import { sessionOf } from './stored'
+
+/** Writes sessions of the open plan over those of their ids. */
+export async function writeSessions(
+  { models }: Context,
+  loaded: Pick<Loaded, 'sessions'>,
+  sessions: PlanSession[],
+  transaction: Transaction,
+): Promise<StoredSession[]> {
+  const rows = new Map(loaded.sessions.map((row) => [row.id, row]))
+  const written: StoredSession[] = []
+  for (const session of sessions) {
+    const row = rows.get(session.id)
+    if (!row) continue
+    const { candidateId, id, version } = row
+    const { date, start, status } = session
+    await models.sessions.update(
+      { date, start, status, document: session, version: version + 1 },
+      { where: { candidateId, id }, transaction },
+    )
+    written.push({ ...session, version: version + 1 })
+  }
+  return written
+}
+
+/** Marks what became of a session. The same change sent twice is stored once. */
+export async function saveSession(
+  context: Context,
+  candidate: CandidateRow,
+  id: string,
+  input: { version: number } & SessionReport,
+): Promise<StoredSession> {
+  return together(context, async (transaction) => {
+    await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
+    const row = await context.models.sessions.findOne({
+      where: { candidateId: candidate.id, id },
+      transaction,
+      lock: true,
+    })
+    if (!row) throw notFound()
+    const { version, ...report } = input
+    const before = sessionOf(row)
+    const { minutesDone: _m, startedAt: _s, feeling: _f, ...rest } = before
+    const after = JSON.parse(JSON.stringify({ ...rest, ...report })) as PlanSession
+    if (isDeepStrictEqual(before, after)) return { ...before, version: row.version }
+    if (row.version !== version) throw conflict({ ...before, version: row.version })
+    await row.update({ document: after, status: after.status, version: version + 1 }, { transaction })
+    return { ...after, version: version + 1 }
+  })
+}

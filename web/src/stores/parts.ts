@@ -1,0 +1,66 @@
+import {
+  type Candidate,
+  issuesOf,
+  type PartDocument,
+  type PartDocuments,
+  partFrom,
+  partIssues,
+  type PartName,
+  partNames,
+  parts,
+} from '@climber/contract'
+import { call } from '../api'
+import { plain } from '../workers/core'
+import { type Autosave, autosave, type Problem } from './autosave'
+
+/** Each part of the open record, being edited. */
+export type PartSaves = { [P in PartName]: Autosave<PartDocument<P>> }
+
+/** The parts of an open candidate, each saved by itself, and the last document of each that was valid. */
+export class OpenParts {
+  readonly saves: PartSaves
+  private readonly valid: Partial<Record<PartName, unknown>> = {}
+
+  constructor(
+    private readonly of: Candidate,
+    private readonly today: () => string,
+    private readonly renew: () => Promise<void>,
+  ) {
+    const saves: Partial<Record<PartName, unknown>> = {}
+    for (const part of partNames) saves[part] = this.wire(part)
+    this.saves = saves as PartSaves
+  }
+
+  private check<P extends PartName>(part: P, document: PartDocument<P>): Problem[] {
+    const parsed = parts[part].safeParse(document)
+    if (!parsed.success) return issuesOf(parsed.error)
+    const issues = partIssues(this.of.exam, part, parsed.data as PartDocument<P>, this.today())
+    return issues.map(({ path, message }) => ({ field: path.join('.'), message }))
+  }
+
+  private wire<P extends PartName>(part: P): Autosave<PartDocument<P>> {
+    const stored = this.of.parts[part]
+    const document = partFrom(part, stored?.document)
+    this.valid[part] = plain(document)
+    return autosave(document, stored?.version ?? 0, {
+      key: `climber.draft.${this.of.id}.${part}`,
+      check: (changed) => this.check(part, changed),
+      save: (version, changed) =>
+        call('savePart', { candidateId: this.of.id, part }, { version, document: { ...changed } }),
+      renew: this.renew,
+    })
+  }
+
+  /** What the core works with: while a field is being mended, the document from before. Reads every part's state. */
+  documents(): Partial<PartDocuments> {
+    for (const part of partNames) {
+      const { document, problems } = this.saves[part].state
+      if (!problems.length) this.valid[part] = plain(document)
+    }
+    return this.valid as Partial<PartDocuments>
+  }
+
+  all(): [PartName, Autosave<unknown>][] {
+    return partNames.map((part) => [part, this.saves[part] as Autosave<unknown>])
+  }
+}
