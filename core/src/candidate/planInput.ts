@@ -59,7 +59,7 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
     ),
     lived: same ? record.before : [...record.before, ...livedOf(standing)],
     owed: same ? owedReviews(standing) : [],
-    taken: record.taken,
+    taken: same ? record.taken : [...record.taken, ...standing.map(({ id }) => id)],
     seed,
   }
 }
