@@ -7,9 +7,9 @@ import {
   improve,
   keptAfter,
   type PlanInput,
-  type StudySlot,
 } from '@climber/core'
 import highsLoader from 'highs'
+import type { Slot } from '../core/src/plan/fill/slots'
 import { inputsOf, today } from '../core/test/arbitrary'
 import { gardenRecord } from '../core/test/fixture'
 import { numbers } from './shared/numbers'
@@ -18,7 +18,7 @@ import { median, table } from './table'
 const first = dayNumber(today)
 
 /** A small placement: slots over some days, topics with their values, no prerequisites and no mixed sets. */
-function instance(seed: number): { input: PlanInput; slots: StudySlot[]; exam: number } {
+function instance(seed: number): { input: PlanInput; slots: Slot[]; exam: number } {
   const random = numbers(seed * 7919 + 1)
   const topics = 3 + Math.floor(random() * 3)
   const count = 7 + Math.floor(random() * 4)

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test'
 import { beginPlan, fillCounts, makeAccount, openDemo, enterDemo, saved, at } from './steps'
 
 test('with the server gone what is typed stays, is said, and is sent when it is back', async ({ page }) => {
@@ -91,7 +91,7 @@ test('a broken Climber file is listed problem by problem and changes nothing', a
   await expect(page.getByRole('row', { name: /exam.title/ })).toContainText('write a name')
   await expect(page.getByRole('row', { name: /exam.sections/ })).toBeVisible()
   await bring('newer.json', '{"climber": 3, "exam": {}}')
-  await expect(page.getByText(/version 3; this Climber reads version 1/)).toBeVisible()
+  await expect(page.getByText(/version 3; this Climber reads version 2/)).toBeVisible()
   await page.goto(`${at('EMPTY')}/exams`)
   await expect(page.getByText('None yet.')).toBeVisible()
 })

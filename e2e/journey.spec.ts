@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import ICAL from 'ical.js'
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test'
 import { beginPlan, fillCounts, makeAccount, numberIn, paint, saved, screenLink } from './steps'
 
 test('from an empty account to a logged score that moves the forecast, and on to another server', async ({

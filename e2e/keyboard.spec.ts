@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { expect, type Locator, type Page, test } from '@playwright/test'
+import { expect, type Locator, type Page, test } from './test'
 import { at, screenLink } from './steps'
 
 /** Presses Tab until the element has the focus, as a person without a mouse does. */

@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs'
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test'
 import { at, enterDemo, openDemo, screenLink } from './steps'
 
 test.use({ serviceWorkers: 'allow' })

@@ -1,6 +1,6 @@
 import http from 'node:http'
 import type { AddressInfo } from 'node:net'
-import { expect, type Locator, type Page, test } from '@playwright/test'
+import { expect, type Locator, type Page, test } from './test'
 import ICAL from 'ical.js'
 import { enterDemo, openDemo, saved, screenLink } from './steps'
 

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test'
+import { expect, test } from './test'
 import { at, enterDemo, numberIn, openDemo } from './steps'
 
 test.describe.configure({ mode: 'serial' })

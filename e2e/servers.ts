@@ -7,12 +7,12 @@ import { createInterface } from 'node:readline'
 export const now = '2030-01-15T16:10:00Z'
 export const today = now.slice(0, 10)
 
-interface Running {
-  url: string
-  child: ChildProcess
-}
+const kinds = ['DEMO', 'EMPTY', 'OTHER'] as const
 
-async function startServer(databaseUrl: string, demo: boolean): Promise<Running> {
+async function startServer(
+  databaseUrl: string,
+  demo: boolean,
+): Promise<{ url: string; child: ChildProcess }> {
   const child = spawn(process.execPath, ['--enable-source-maps', 'server/dist/main.mjs'], {
     stdio: ['ignore', 'pipe', 'inherit'],
     env: {
@@ -35,19 +35,35 @@ async function startServer(databaseUrl: string, demo: boolean): Promise<Running>
   throw new Error('the server ended before it listened')
 }
 
-/** A demo server, an empty one, and a second empty one to move to; each on a database of its own. */
-export default async function servers() {
+/**
+ * A demo server, an empty one, and a second empty one to move to, for one worker: each on a schema of its own, so that workers
+ * side by side never meet. Their addresses are in the environment.
+ */
+export async function startServers(worker: number): Promise<() => void> {
+  const { default: mariadb } = await import('mariadb')
+  const base = process.env['CLIMBER_E2E_DATABASE']!
+  const admin = await mariadb.createConnection(base)
+  const schemas = kinds.map((kind) => `climber_${worker}_${kind.toLowerCase()}`)
+  for (const schema of schemas) {
+    await admin.query(`DROP DATABASE IF EXISTS ${schema}`)
+    await admin.query(`CREATE DATABASE ${schema} CHARACTER SET utf8mb4`)
+  }
+  await admin.end()
+  const running = await Promise.all(
+    schemas.map((schema, at) => startServer(base.replace(/\/climber$/, `/${schema}`), kinds[at] === 'DEMO')),
+  )
+  running.forEach(({ url }, at) => (process.env[`CLIMBER_${kinds[at]}_URL`] = url))
+  return () => running.forEach(({ child }) => child.kill('SIGKILL'))
+}
+
+/** One MariaDB for all workers. */
+export default async function database() {
   const { startDatabase } = await import('../scripts/database.mjs')
   const folder = mkdtempSync(path.join(os.tmpdir(), 'climber-e2e-'))
-  const kinds = ['DEMO', 'EMPTY', 'OTHER'] as const
-  const databases = await Promise.all(
-    kinds.map((kind) => startDatabase(path.join(folder, kind), { quick: true })),
-  )
-  const running = await Promise.all(databases.map(({ url }, at) => startServer(url, kinds[at] === 'DEMO')))
-  running.forEach(({ url }, at) => (process.env[`CLIMBER_${kinds[at]}_URL`] = url))
+  const { url, stop } = await startDatabase(folder, { quick: true })
+  process.env['CLIMBER_E2E_DATABASE'] = url
   return async () => {
-    for (const { child } of running) child.kill('SIGKILL')
-    await Promise.all(databases.map(({ stop }) => stop()))
+    await stop()
     rmSync(folder, { recursive: true, force: true })
   }
 }

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { expect, type Locator, type Page } from '@playwright/test'
+import { expect, type Locator, type Page } from './test'
 
 export const at = (server: 'DEMO' | 'EMPTY' | 'OTHER'): string => process.env[`CLIMBER_${server}_URL`]!
 

@@ -31,4 +31,13 @@ for (const name of readdirSync(path.join(root, 'bench')).sort()) {
   })
   spawnSync(process.execPath, [script], { stdio: 'inherit', cwd: root })
 }
+if (!only.length || only.includes('browser')) {
+  const { setUp } = await import('./setup.mjs')
+  await setUp(['mariadb-server', 'chromium'])
+  const config = path.join('bench', 'browser', 'playwright.config.ts')
+  spawnSync(path.join(root, 'node_modules/.bin/playwright'), ['test', '--config', config], {
+    stdio: 'inherit',
+    cwd: root,
+  })
+}
 rmSync(folder, { recursive: true })

@@ -121,17 +121,6 @@ export const Unplaced = z.discriminatedUnion('kind', [
   open({ ...named('errand'), ...common, ...facts.errand }),
 ])
 
-export const sessionKinds = [
-  'learn',
-  'drill',
-  'mixed',
-  'test',
-  'review',
-  'retest',
-  'light',
-  'errand',
-] as const
-
 /** What a person says of a session: begun, done, skipped, and how it went. */
 export const SessionReport = z.object({
   status: SessionStatus,

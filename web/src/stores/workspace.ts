@@ -18,7 +18,7 @@ import {
   type Unplaced,
   versionsOf,
 } from '@climber/contract'
-import { type Moment, type Overview, sittingOf, wordsOf } from '@climber/core'
+import { byTime, type Moment, type Overview, sittingOf, wordsOf } from '@climber/core'
 import { call } from '../api'
 import { newestOnly } from '../manners/newest'
 import { core, plain } from '../workers/core'
@@ -193,7 +193,10 @@ export const useWorkspace = defineStore('workspace', () => {
     const { value } = plan
     if (!value || !stored.length) return
     const changed = new Map(stored.map((one) => [one.id, one]))
-    plan.value = { ...value, sessions: value.sessions.map((one) => changed.get(one.id) ?? one) }
+    plan.value = {
+      ...value,
+      sessions: value.sessions.map((one) => changed.get(one.id) ?? one).sort(byTime),
+    }
   }
   async function saveSession(changed: StoredSession, change: Partial<SessionReport>): Promise<void> {
     const { version, status, minutesDone, startedAt, feeling } = changed

@@ -17,6 +17,8 @@ const open = computed(() =>
 )
 const next = computed(() => open.value.find(({ status }) => status === 'running') ?? open.value[0])
 const rest = computed(() => today.value.filter(({ id }) => id !== next.value?.id))
+/** Tests of the plan whose answers were logged. */
+const logged = computed(() => new Set(workspace.attempts.map(({ session }) => session)))
 const slipped = computed(() =>
   sessions.value
     .filter(
@@ -103,7 +105,7 @@ const when = computed(() => {
               <td>
                 {{ workspace.titleOf(session)
                 }}<router-link
-                  v-if="session.kind === 'test' && session.status === 'done'"
+                  v-if="session.kind === 'test' && session.status === 'done' && !logged.has(session.id)"
                   :to="{ name: 'scores', params: { candidateId: workspace.candidate!.id } }"
                 >
                   Log its score

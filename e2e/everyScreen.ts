@@ -1,8 +1,8 @@
-import AxeBuilder from '@axe-core/playwright'
-import { expect, type Page, test } from '@playwright/test'
-import { at, enterDemo, openDemo } from './steps'
+import { expect, type Page } from './test'
+import { at, openDemo } from './steps'
 
-const screens: [name: string, open: (page: Page) => Promise<void>][] = [
+/** Every screen there is, and how a person gets there. */
+export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
   ['roster', async (page) => void (await page.goto(`${at('DEMO')}/`))],
   ['new plan', async (page) => void (await page.goto(`${at('DEMO')}/new`))],
   ['exam formats', async (page) => void (await page.goto(`${at('DEMO')}/exams`))],
@@ -107,46 +107,3 @@ const screens: [name: string, open: (page: Page) => Promise<void>][] = [
     },
   ],
 ]
-
-/** All rules, or some by name. */
-async function violations(page: Page, rules?: string[]) {
-  // The table of guessing has a number in each of hundreds of cells, all of one colour: a few are enough to look at.
-  const axe = new AxeBuilder({ page }).exclude('.number:nth-of-type(n + 6)')
-  const { violations } = await (rules ? axe.withRules(rules) : axe).analyze()
-  return violations.map(
-    ({ id, nodes }) =>
-      `${id}: ${nodes.map(({ target, failureSummary }) => `${target.join(' ')} ${failureSummary}`).join(' | ')}`,
-  )
-}
-
-for (const scheme of ['light', 'dark'] as const)
-  test.describe(`axe, ${scheme}`, () => {
-    test.use({ colorScheme: scheme })
-    // What the dark theme can change is colour alone.
-    const rules = scheme === 'dark' ? ['color-contrast'] : undefined
-    test('finds nothing on any screen', async ({ page }) => {
-      test.setTimeout(1_800_000)
-      await page.goto(`${at('DEMO')}/sign-in`)
-      await page.getByRole('heading', { name: 'Sign in' }).waitFor()
-      expect(await violations(page, rules), 'sign-in').toEqual([])
-      await enterDemo(page, 'Corvane Tessel')
-      for (const [name, open] of screens) {
-        await open(page)
-        await page.waitForLoadState('networkidle')
-        await page.waitForTimeout(250)
-        expect(await violations(page, rules), name).toEqual([])
-      }
-    })
-  })
-
-test.describe('on a phone', () => {
-  test.use({ viewport: { width: 390, height: 844 } })
-  test('no screen is wider than the phone', async ({ page }) => {
-    await enterDemo(page, 'Corvane Tessel')
-    for (const [name, open] of screens) {
-      await open(page)
-      await page.waitForLoadState('networkidle')
-      expect(await page.evaluate(() => document.documentElement.scrollWidth), name).toBeLessThanOrEqual(390)
-    }
-  })
-})

@@ -1,22 +1,10 @@
-import { gzipSync } from 'node:zlib'
-import { expect, test } from '@playwright/test'
-import { type Candidate, recordFrom } from '@climber/contract'
-import { overview, previewPlan } from '@climber/core'
-import { allowed } from '../core/test/machine'
-import { at, enterDemo, openDemo } from './steps'
-import { now } from './servers'
+import { enterDemo, openDemo } from '../../e2e/steps'
+import { expect, test } from '../../e2e/test'
+import { allowed } from '../shared/machine'
 
-test('the first screen takes less than 300 kB of compressed script', async ({ page }) => {
-  const scripts: Promise<Buffer>[] = []
-  page.on('response', (response) => {
-    if (response.url().endsWith('.js')) scripts.push(response.body())
-  })
-  await page.goto(`${at('DEMO')}/sign-in`)
-  await page.waitForLoadState('networkidle')
-  const kilobytes = (await Promise.all(scripts)).reduce((sum, body) => sum + gzipSync(body).length, 0) / 1000
-  console.log(`first screen: ${kilobytes.toFixed(0)} kB of compressed script in ${scripts.length} files`)
-  expect(kilobytes).toBeLessThan(300)
-})
+/** A time beside what is wished for, which is longer by as much as this machine is slower just now than usual. */
+const against = (what: string, milliseconds: number, wished: number): void =>
+  console.log(`${what}: ${(milliseconds / allowed(wished)).toFixed(2)} of the ${wished} ms wished for`)
 
 test('a changed field moves the verdict within a tenth of a second', async ({ page }) => {
   await enterDemo(page, 'Corvane Tessel')
@@ -46,7 +34,7 @@ test('a changed field moves the verdict within a tenth of a second', async ({ pa
   console.log(
     `verdict after a changed field: median ${sorted[4]!.toFixed(0)} ms, most ${sorted[8]!.toFixed(0)} ms`,
   )
-  expect(sorted[4]).toBeLessThan(allowed(100))
+  against('median', sorted[4]!, 100)
 })
 
 test('a lever moved on Gap moves the whole verdict within 100 ms', async ({ page }) => {
@@ -85,55 +73,7 @@ test('a lever moved on Gap moves the whole verdict within 100 ms', async ({ page
   }
   const sorted = waits.sort((a, b) => a - b)
   console.log(`lever to verdict: median ${sorted[3]!.toFixed(0)} ms, most ${sorted[6]!.toFixed(0)} ms`)
-  expect(sorted[3]).toBeLessThan(allowed(100))
-})
-
-test('the worker in the browser and the core in Node give the same answer to the digit', async ({ page }) => {
-  await enterDemo(page, 'Corvane Tessel')
-  await openDemo(page, 'Idrel Pellowick', 'Scores')
-  const id = /\/c\/([^/]+)/.exec(page.url())![1]!
-  const candidate = (await (await page.request.get(`${at('DEMO')}/api/candidates/${id}`)).json()) as Candidate
-  const record = recordFrom({
-    exam: candidate.exam,
-    parts: Object.fromEntries(
-      Object.entries(candidate.parts).map(([part, stored]) => [part, stored?.document]),
-    ),
-    attempts: candidate.attempts,
-    plan: candidate.plan ?? undefined,
-    before: candidate.before,
-    taken: candidate.taken,
-  })
-  const moment = { date: now.slice(0, 10), minute: 970 }
-  const worker = await page.evaluate(() =>
-    performance
-      .getEntriesByType('resource')
-      .map(({ name }) => name)
-      .find((name) => name.includes('core.worker')),
-  )
-  // The worker speaks Comlink: a path to apply and its arguments, answered under the same id.
-  const inBrowser = await page.evaluate(
-    async ({ address, record: sent, moment: when }) => {
-      const core = new Worker(address!, { type: 'module' })
-      const ask = (method: string, args: unknown[]) =>
-        new Promise<string>((resolve) => {
-          const key = crypto.randomUUID()
-          core.addEventListener(
-            'message',
-            ({ data }) => data.id === key && resolve(JSON.stringify(data.value)),
-          )
-          core.postMessage({
-            id: key,
-            type: 'APPLY',
-            path: [method],
-            argumentList: args.map((value) => ({ type: 'RAW', value })),
-          })
-        })
-      return [await ask('overview', [sent, when]), await ask('previewPlan', [sent, when, 5])]
-    },
-    { address: worker, record: JSON.parse(JSON.stringify(record)) as typeof record, moment },
-  )
-  expect(inBrowser[0]).toBe(JSON.stringify(overview(record, moment)))
-  expect(inBrowser[1]).toBe(JSON.stringify(previewPlan(record, moment, 5)))
+  against('median', sorted[3]!, 100)
 })
 
 test('while 100 000 sittings are simulated the page stays responsive: no task over 50 ms', async ({
@@ -183,7 +123,7 @@ test('while 100 000 sittings are simulated the page stays responsive: no task ov
     console.log(`7 ways x 100 000 sittings of 40 items: ${Math.round(took)} ms; longest task ${longest} ms`)
     await expect(page.getByTestId('approaches').locator('tbody tr')).toHaveCount(7)
   } while (tries.at(-1)! > 50 && tries.length < 3)
-  expect(Math.min(...tries)).toBeLessThanOrEqual(allowed(50))
+  against('longest task', Math.min(...tries), 50)
 })
 
 test('the table of guessing moves with its question within a tenth of a second', async ({ page }) => {
@@ -210,5 +150,5 @@ test('the table of guessing moves with its question within a tenth of a second',
     )
   const sorted = waits.sort((a, b) => a - b)
   console.log(`options left to sentence: median ${sorted[2]!.toFixed(0)} ms`)
-  expect(sorted[2]).toBeLessThan(allowed(100))
+  against('median', sorted[2]!, 100)
 })

@@ -1,0 +1,3 @@
+import { findsNothing } from './axe'
+
+findsNothing('light')

@@ -1,0 +1,35 @@
+import AxeBuilder from '@axe-core/playwright'
+import { screens } from './everyScreen'
+import { at, enterDemo } from './steps'
+import { expect, type Page, test } from './test'
+
+/** All rules, or some by name. */
+async function violations(page: Page, rules?: string[]) {
+  // The table of guessing has a number in each of hundreds of cells, all of one colour: a few are enough to look at.
+  const axe = new AxeBuilder({ page }).exclude('.number:nth-of-type(n + 6)')
+  const { violations } = await (rules ? axe.withRules(rules) : axe).analyze()
+  return violations.map(
+    ({ id, nodes }) =>
+      `${id}: ${nodes.map(({ target, failureSummary }) => `${target.join(' ')} ${failureSummary}`).join(' | ')}`,
+  )
+}
+
+/** Walks every screen and finds nothing on any; one theme a file, so that two can be walked side by side. */
+export function findsNothing(colorScheme: 'light' | 'dark', rules?: string[]): void {
+  test.describe(`axe, ${colorScheme}`, () => {
+    test.use({ colorScheme })
+    test('finds nothing on any screen', async ({ page }) => {
+      test.setTimeout(1_800_000)
+      await page.goto(`${at('DEMO')}/sign-in`)
+      await page.getByRole('heading', { name: 'Sign in' }).waitFor()
+      expect(await violations(page, rules), 'sign-in').toEqual([])
+      await enterDemo(page, 'Corvane Tessel')
+      for (const [name, open] of screens) {
+        await open(page)
+        await page.waitForLoadState('networkidle')
+        await page.waitForTimeout(250)
+        expect(await violations(page, rules), name).toEqual([])
+      }
+    })
+  })
+}
