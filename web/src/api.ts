@@ -37,10 +37,7 @@ export async function call<N extends RouteName>(
       signal: AbortSignal.timeout(20_000),
     })
   } catch {
-    throw new ApiFailure(
-      'offline',
-      'The server does not answer. What you typed is kept here and sent as soon as it does.',
-    )
+    throw new ApiFailure('offline', 'The server does not answer. Try again in a moment.')
   }
   const answer = (await response.json().catch(() => undefined)) as unknown
   if (response.ok) return answer as Answer<N>

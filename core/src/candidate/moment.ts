@@ -9,24 +9,32 @@ export interface Moment {
   minute: number
 }
 
-/** The sitting aimed at: the one chosen, or else the first that is not over. */
+/**
+ * The sitting aimed at: the one chosen, or else the one that is planned for; without a plan the first that one can still
+ * register for, or at least the first that is not over.
+ */
 export function sittingOf(
-  record: Pick<CandidateRecord, 'exam' | 'target'>,
+  { exam, target, plan }: Pick<CandidateRecord, 'exam' | 'target'> & { plan?: Pick<Plan, 'sitting'> },
   today: string,
 ): Sitting | undefined {
-  const chosen = record.exam.sittings.find(({ id }) => id === record.target.sitting)
+  const chosen = exam.sittings.find(({ id }) => id === target.sitting)
+  if (chosen) return chosen
+  const ahead = [...exam.sittings]
+    .sort((a, b) => a.date.localeCompare(b.date))
+    .filter(({ date }) => date >= today)
   return (
-    chosen ??
-    [...record.exam.sittings].sort((a, b) => a.date.localeCompare(b.date)).find(({ date }) => date >= today)
+    ahead.find(({ id }) => id === plan?.sitting) ??
+    ahead.find(({ registerBy }) => registerBy === undefined || registerBy >= today) ??
+    ahead[0]
   )
 }
 
-/** Of several plans, each for its sitting: the one for the sitting aimed at, or else the newest. */
+/** Of several plans, each for its sitting: the one for the sitting chosen, or else the newest. */
 export const planFor = <P extends Pick<Plan, 'sitting' | 'madeOn'>>(
   plans: P[],
-  sitting: Sitting | undefined,
+  sitting: string | undefined,
 ): P | undefined =>
-  plans.find((plan) => plan.sitting === sitting?.id) ??
+  plans.find((plan) => plan.sitting === sitting) ??
   [...plans].sort((a, b) => a.madeOn.localeCompare(b.madeOn)).pop()
 
 /** What of a plan for another sitting stays true: what was done, or is being done. */

@@ -29,7 +29,12 @@ function misfits(loaded: Loaded, format: ExamFormat): Incoherence[] {
       message,
     })),
   )
-  return [...ofParts, ...ofAttempts]
+  const planned = loaded.plan?.sitting
+  const ofPlan =
+    planned === undefined || format.sittings.some(({ id }) => id === planned)
+      ? []
+      : [{ path: ['plan', 'sitting'], message: `the exam has no sitting ${planned}, which is planned for` }]
+  return [...ofParts, ...ofAttempts, ...ofPlan]
 }
 
 function outlookOf(now: Moment, record: CandidateRecord) {

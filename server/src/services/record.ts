@@ -12,7 +12,7 @@ import {
   type StoredAttempt,
   type StoredPlan,
 } from '@climber/contract'
-import { livedOf, type Moment, planFor, sittingOf } from '@climber/core'
+import { livedOf, type Moment, planFor } from '@climber/core'
 import type {
   AttemptItemRow,
   AttemptRow,
@@ -57,13 +57,11 @@ const ofCandidate = ({ candidateId }: { candidateId: string }) => candidateId
 /** The plan of one candidate that counts now, and the others. */
 function sortPlans(
   plans: PlanRow[],
-  { lineage, document, digest }: ExamRow,
+  { lineage }: ExamRow,
   target: PartRow | undefined,
-  today: string,
 ): { current: PlanRow | null; others: PlanRow[] } {
   const own = plans.filter((plan) => plan.lineage === lineage)
-  const exam = formatOf({ document, digest })
-  const sitting = sittingOf({ exam, target: partFrom('target', target?.document) }, today)
+  const { sitting } = partFrom('target', target?.document)
   const heads = own.map((row) => ({ sitting: row.sitting, madeOn: row.document.madeOn, row }))
   const current = planFor(heads, sitting)?.row ?? null
   return { current, others: plans.filter((plan) => plan !== current) }
@@ -74,7 +72,7 @@ function sortPlans(
  * asked for: a list of candidates does not need them.
  */
 export async function loadAll(
-  { models, clock }: Context,
+  { models }: Context,
   candidates: CandidateRow[],
   { transaction, items = false }: { transaction?: Transaction; items?: boolean } = {},
 ): Promise<Loaded[]> {
@@ -118,13 +116,7 @@ export async function loadAll(
     const exam = examById.get(candidate.examId)
     if (!exam) throw new Error(`candidate ${candidate.id} is on an exam that is not there`)
     const parts = new Map((partRows.get(candidate.id) ?? []).map((row) => [row.part, row]))
-    const zone = partFrom('availability', parts.get('availability')?.document).zone
-    const { current, others } = sortPlans(
-      plans.get(candidate.id) ?? [],
-      exam,
-      parts.get('target'),
-      clock.at(zone).date,
-    )
+    const { current, others } = sortPlans(plans.get(candidate.id) ?? [], exam, parts.get('target'))
     return {
       candidate,
       exam,

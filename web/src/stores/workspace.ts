@@ -258,6 +258,7 @@ export const useWorkspace = defineStore('workspace', () => {
     arrangePlan,
     replanNow,
     undoPlan,
+    takeSessions,
     saveSession,
     saveAttempt,
     deleteAttempt,

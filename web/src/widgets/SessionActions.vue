@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import type { StoredSession } from '@climber/contract'
 import { statusOn } from '@climber/core'
 import { type ApiFailure } from '../api'
 
 import { useSession } from '../stores/session'
 import { useWorkspace } from '../stores/workspace'
+import Conflict, { type Clash } from './Conflict.vue'
 
 /** Start, stop, done with its minutes, slipped, skipped; and back again. */
 const props = defineProps<{ session: StoredSession }>()
@@ -14,6 +15,7 @@ const account = useSession()
 const status = computed(() => statusOn(props.session, workspace.today))
 const minutes = ref(0)
 const problem = ref('')
+const clash = shallowRef<Clash>()
 const busy = ref(false)
 
 const elapsed = () =>
@@ -37,10 +39,19 @@ watch(
 async function mark(change: Parameters<typeof workspace.saveSession>[1]): Promise<void> {
   busy.value = true
   problem.value = ''
+  clash.value = undefined
   try {
     await workspace.saveSession(props.session, change)
   } catch (error) {
-    problem.value = (error as ApiFailure).message
+    const { code, failure, message } = error as ApiFailure
+    const current = failure?.current as StoredSession | undefined
+    if (code === 'conflict' && current)
+      clash.value = {
+        message,
+        theirs: () => workspace.takeSessions([current]),
+        mine: () => workspace.saveSession(current, change),
+      }
+    else problem.value = message
   }
   busy.value = false
 }
@@ -56,6 +67,7 @@ function done(): void {
 
 <template>
   <div class="stack actions">
+    <Conflict v-if="clash" :clash="clash" @settled="clash = undefined" />
     <template v-if="status === 'done'">
       <div class="row">
         <span class="good">Done, {{ session.minutesDone ?? session.minutes }} minutes.</span>

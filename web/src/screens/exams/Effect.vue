@@ -26,7 +26,8 @@ async function move(effect: ExamEffect): Promise<void> {
     await call('moveToEdition', { candidateId: effect.candidateId }, { examId: props.examId })
     moved.value = new Set([...moved.value, effect.candidateId])
   } catch (error) {
-    message.value = (error as ApiFailure).message
+    const { failure, message: said } = error as ApiFailure
+    message.value = failure?.issues?.map((issue) => `${issue.field}: ${issue.message}`).join('; ') ?? said
   }
 }
 const odds = (one: ExamEffect['before'] | null) =>

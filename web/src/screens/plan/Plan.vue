@@ -16,6 +16,7 @@ import { kindWords, statusWords } from '../../manners/kinds'
 import { useNarrow } from '../../manners/size'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
+import Conflict from '../../widgets/Conflict.vue'
 import SessionActions from '../../widgets/SessionActions.vue'
 import { useArranging } from './arranging'
 import DayList from './DayList.vue'
@@ -112,7 +113,7 @@ const moveThere = () =>
   )
 const carry = (event: PointerEvent, piece: StoredSession | Unplaced) =>
   rulers.value?.carry(event, piece.minutes, () => arranging.lift(piece))
-const { problem, said, busy } = arranging
+const { problem, clash, said, busy } = arranging
 </script>
 
 <template>
@@ -171,6 +172,7 @@ const { problem, said, busy } = arranging
           >
         </div>
         <p v-if="problem" class="bad small" role="alert">{{ problem }}</p>
+        <Conflict v-if="clash" :clash="clash" @settled="clash = undefined" />
         <p v-else-if="said" class="good small" role="status" data-testid="said">{{ said }}</p>
         <DayList v-if="narrow" v-model:chosen="chosen" />
         <DayRulers

@@ -3,6 +3,7 @@ import type { Move, StoredSession, Unplaced } from '@climber/contract'
 import { type Board, boardOf, dateOf, dayNumber, minuteOf, type Spot, timeOf } from '@climber/core'
 import type { ApiFailure } from '../../api'
 import { useWorkspace } from '../../stores/workspace'
+import type { Clash } from '../../widgets/Conflict.vue'
 import { plain } from '../../workers/core'
 
 /** Minutes that a dragged piece snaps to. */
@@ -18,6 +19,7 @@ export function useArranging() {
   const spot = ref<Spot>()
   const refusal = ref<string>()
   const problem = ref('')
+  const clash = shallowRef<Clash>()
   const said = ref('')
   const busy = ref(false)
   let board: Board | undefined
@@ -62,12 +64,23 @@ export function useArranging() {
     busy.value = true
     problem.value = ''
     said.value = ''
+    clash.value = undefined
     try {
       await work()
       said.value = done
     } catch (error) {
       const failure = error as ApiFailure
-      problem.value = failure.failure?.issues?.[0]?.message ?? failure.message
+      if (failure.code === 'conflict')
+        clash.value = {
+          message: failure.message,
+          theirs: workspace.reload,
+          mine: async () => {
+            await workspace.reload()
+            await work()
+            said.value = done
+          },
+        }
+      else problem.value = failure.failure?.issues?.[0]?.message ?? failure.message
     }
     busy.value = false
   }
@@ -120,6 +133,7 @@ export function useArranging() {
     refusal,
     moved,
     problem,
+    clash,
     said,
     busy,
     lift,

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { useDisplay } from 'vuetify'
 import {
   type Attempt,
@@ -16,6 +16,7 @@ import { readResponseFile } from '../../manners/responseFile'
 import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
 import type { Problem } from '../../stores/autosave'
+import Conflict, { type Clash } from '../../widgets/Conflict.vue'
 import CountsRow from '../../widgets/CountsRow.vue'
 import FileProblems from '../../widgets/FileProblems.vue'
 
@@ -73,10 +74,12 @@ const kept = computed((): Partial<Attempt> => {
 })
 const problems = ref<{ field: string; message: string }[]>([])
 const busy = ref(false)
+const clash = shallowRef<Clash>()
 
 watch(open, (now) => {
   if (!now) return
   problems.value = []
+  clash.value = undefined
   fromFile.value = undefined
   delete draft.responses
   const kept = props.test ? null : localStorage.getItem(key.value)
@@ -187,8 +190,21 @@ async function store(): Promise<void> {
     localStorage.removeItem(key.value)
     open.value = false
   } catch (error) {
-    const failure = (error as ApiFailure).failure
-    problems.value = failure?.issues ?? [{ field: '', message: (error as Error).message }]
+    const { code, failure, message } = error as ApiFailure
+    const current = failure?.current as { document: Attempt; version: number } | undefined
+    problems.value = code === 'conflict' ? [] : (failure?.issues ?? [{ field: '', message }])
+    if (code === 'conflict' && current)
+      clash.value = {
+        message,
+        theirs: async () => {
+          await workspace.reload()
+          open.value = false
+        },
+        mine: async () => {
+          await workspace.saveAttempt({ ...attempt, session: current.document.session }, current.version)
+          open.value = false
+        },
+      }
   }
   busy.value = false
 }
@@ -298,6 +314,7 @@ async function store(): Promise<void> {
         >
           {{ problem.message }}
         </p>
+        <Conflict v-if="clash" :clash="clash" @settled="clash = undefined" />
         <div class="row">
           <v-btn type="submit" size="default" class="main" :loading="busy">Keep it</v-btn
           ><v-btn size="default" @click="open = false">Not now</v-btn>
