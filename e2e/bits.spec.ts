@@ -57,7 +57,8 @@ test('the worker in the browser and the core in Node give the same answer to the
             argumentList: args.map((value) => ({ type: 'RAW', value })),
           })
         })
-      return [await ask('overview', [sent, when]), await ask('previewPlan', [sent, when, 5])]
+      await ask('open', [sent])
+      return [await ask('ask', ['overview', when, []]), await ask('ask', ['previewPlan', when, [5]])]
     },
     { address: worker, record: JSON.parse(JSON.stringify(record)) as typeof record, moment },
   )

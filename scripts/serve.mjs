@@ -6,9 +6,9 @@ import { root } from './folders.mjs'
 
 const usual = 4400
 
-/** PORT when given; else 4400, or the next that is free. */
-export async function choosePort() {
-  if (process.env.PORT) {
+/** PORT when given; else 4400, or the next that is free; `from` another one on. */
+export async function choosePort(from) {
+  if (process.env.PORT && from === undefined) {
     const port = Number(process.env.PORT)
     if (!(await portIsFree(port))) {
       console.error(`Port ${port} is in use. Choose another: PORT=4410 npm run demo`)
@@ -16,8 +16,9 @@ export async function choosePort() {
     }
     return port
   }
-  for (let port = usual; port < usual + 50; port++) if (await portIsFree(port)) return port
-  console.error(`No port from ${usual} to ${usual + 49} is free. Choose one with PORT.`)
+  const first = from ?? usual
+  for (let port = first; port < first + 50; port++) if (await portIsFree(port)) return port
+  console.error(`No port from ${first} to ${first + 49} is free. Choose one with PORT.`)
   process.exit(1)
 }
 

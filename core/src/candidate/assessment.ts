@@ -8,6 +8,7 @@ import { diagnose, type DiagnosisResult } from '../learner/diagnose'
 import { dayNumber, type DayNumber } from '../time/day'
 import { type Goal, goalOf, placeWeights } from './goal'
 import { type CandidateRecord, type Moment, sessionsOf, sittingOf, startDate } from './moment'
+import { remembered, rememberedButFirst } from './remembered'
 import { type Scale, type ScaleForecast, scaleOf } from './scales'
 
 /** Hours assumed ahead when the slopes of conversion tables are taken. */
@@ -39,11 +40,45 @@ type PlaceForecast = ScaleForecast & { scale: Scale }
 
 type Bare = Omit<Assessment, 'scales'>
 
+const diagnosed = remembered(
+  (
+    exam: CandidateRecord['exam'],
+    attempts: CandidateRecord['attempts'],
+    ratings: CandidateRecord['ratings'],
+  ) => diagnose(exam, attempts.filter(isBaseline), ratings),
+)
+const shelved = remembered(
+  (
+    materials: CandidateRecord['materials'],
+    plan: CandidateRecord['plan'],
+    before: CandidateRecord['before'],
+  ) => paced(materials, sessionsOf({ plan, before })),
+)
+const seen = remembered(
+  (
+    exam: CandidateRecord['exam'],
+    diagnosis: DiagnosisResult,
+    shelf: Shelved[],
+    own: CandidateRecord['settings']['topicHours'],
+  ) => new Landscape(exam, diagnosis, { topicHours: { ...shelfHours(exam, shelf), ...own } }, slopeHours),
+)
+const scoredOf = remembered(scoredTests)
+
+/** A record worked through; remembered by what it rests on, so that one screen's questions share it. */
 export function assess(record: CandidateRecord, now: Moment): Assessment {
-  const diagnosis = diagnose(record.exam, record.attempts.filter(isBaseline), record.ratings)
-  const shelf = paced(record.materials, sessionsOf(record))
-  const topicHours = { ...shelfHours(record.exam, shelf), ...record.settings.topicHours }
-  const landscape = new Landscape(record.exam, diagnosis, { topicHours }, slopeHours)
+  const keys = Object.keys(record).sort() as (keyof CandidateRecord)[]
+  return assessed(record, now.date, now.minute, keys.join(), ...keys.map((key) => record[key]))
+}
+
+const assessed = rememberedButFirst(
+  (record: CandidateRecord, date: string, minute: number, ..._rests: unknown[]) =>
+    workThrough(record, { date, minute }),
+)
+
+function workThrough(record: CandidateRecord, now: Moment): Assessment {
+  const diagnosis = diagnosed(record.exam, record.attempts, record.ratings)
+  const shelf = shelved(record.materials, record.plan, record.before)
+  const landscape = seen(record.exam, diagnosis, shelf, record.settings.topicHours)
   const today = dayNumber(now.date)
   const done = studyOf(sessionsOf(record), today, false)
   const { known, touches } = knowledgeAfter(landscape, done)
@@ -58,7 +93,7 @@ export function assess(record: CandidateRecord, now: Moment): Assessment {
     landscape,
     known,
     touches,
-    scored: scoredTests(record.exam, record.attempts),
+    scored: scoredOf(record.exam, record.attempts),
     done,
     goal: goalOf(record.exam, record.target, landscape, known),
   }

@@ -49,8 +49,7 @@ export async function makeCards(signal?: AbortSignal): Promise<KeptCards | undef
   const from = stampOf(workspace)
   const before = keptCards(candidate.id)
   if (before?.from === from) return before
-  const asked = plain(record)
-  const cards = await inOwnWorker((worker) => worker.paceCards(asked, plain(workspace.now), name), signal)
+  const cards = await inOwnWorker((worker) => worker.paceCards(record, plain(workspace.now), name), signal)
   const kept = { keptAt: new Date().toISOString(), from, cards }
   localStorage.setItem(prefix + candidate.id, JSON.stringify(kept))
   return kept

@@ -1,3 +1,4 @@
+import { computed, type ComputedRef } from 'vue'
 import {
   type Candidate,
   issuesOf,
@@ -19,7 +20,8 @@ export type PartSaves = { [P in PartName]: Autosave<PartDocument<P>> }
 /** The parts of an open candidate, each saved by itself, and the last document of each that was valid. */
 export class OpenParts {
   readonly saves: PartSaves
-  private readonly valid: Partial<Record<PartName, unknown>> = {}
+  /** The last valid document of each part, plain; worked out again only where that part changed. */
+  private readonly plainly: { [P in PartName]: ComputedRef<PartDocument<P>> }
 
   constructor(
     private readonly of: Candidate,
@@ -27,8 +29,20 @@ export class OpenParts {
     private readonly renew: () => Promise<void>,
   ) {
     const saves: Partial<Record<PartName, unknown>> = {}
+    const documents: Partial<Record<PartName, unknown>> = {}
     for (const part of partNames) saves[part] = this.wire(part)
     this.saves = saves as PartSaves
+    for (const part of partNames) documents[part] = this.lastValid(part)
+    this.plainly = documents as typeof this.plainly
+  }
+
+  private lastValid<P extends PartName>(part: P): ComputedRef<PartDocument<P>> {
+    const { state } = this.saves[part] as Autosave<PartDocument<P>>
+    let valid = partFrom(part, this.of.parts[part]?.document)
+    return computed(() => {
+      if (!state.problems.length) valid = plain(state.document) as PartDocument<P>
+      return valid
+    })
   }
 
   private check<P extends PartName>(part: P, document: PartDocument<P>): Problem[] {
@@ -41,7 +55,6 @@ export class OpenParts {
   private wire<P extends PartName>(part: P): Autosave<PartDocument<P>> {
     const stored = this.of.parts[part]
     const document = partFrom(part, stored?.document)
-    this.valid[part] = plain(document)
     return autosave(document, stored?.version ?? 0, {
       key: `climber.draft.${this.of.id}.${part}`,
       check: (changed) => this.check(part, changed),
@@ -51,13 +64,11 @@ export class OpenParts {
     })
   }
 
-  /** What the core works with: while a field is being mended, the document from before. Reads every part's state. */
-  documents(): Partial<PartDocuments> {
-    for (const part of partNames) {
-      const { document, problems } = this.saves[part].state
-      if (!problems.length) this.valid[part] = plain(document)
-    }
-    return this.valid as Partial<PartDocuments>
+  /** What the core works with: while a field is being mended, the document from before. Those that stay are the same objects. */
+  documents(): PartDocuments {
+    const documents: Partial<Record<PartName, unknown>> = {}
+    for (const part of partNames) documents[part] = this.plainly[part].value
+    return documents as PartDocuments
   }
 
   all(): [PartName, Autosave<unknown>][] {

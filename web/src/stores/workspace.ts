@@ -10,7 +10,6 @@ import {
   type Move,
   type PlanChange,
   type PlanSession,
-  recordFrom,
   type SessionReport,
   type StoredAttempt,
   type StoredPlan,
@@ -18,10 +17,19 @@ import {
   type Unplaced,
   versionsOf,
 } from '@climber/contract'
-import { byTime, type Moment, type Overview, sittingOf, wordsOf } from '@climber/core'
+import {
+  type Answered,
+  type Asked,
+  byTime,
+  type Moment,
+  type Overview,
+  type QuestionName,
+  sittingOf,
+  wordsOf,
+} from '@climber/core'
 import { call } from '../api'
 import { newestOnly } from '../manners/newest'
-import { core, plain } from '../workers/core'
+import { ask } from '../workers/held'
 import type { Autosave } from './autosave'
 import { loggedOf, OpenBaseline } from './baseline'
 import { OpenParts } from './parts'
@@ -97,27 +105,31 @@ export const useWorkspace = defineStore('workspace', () => {
     }
   }
 
+  const sat = computed(() => inOrder([...(baseline.value?.attempts() ?? []), ...attempts.value]))
   const record = computed<CandidateRecord | undefined>(() => {
     const of = candidate.value
     if (!of || !parts.value || !baseline.value) return undefined
-    return recordFrom({
+    return {
+      ...parts.value.documents(),
       exam: of.exam,
-      parts: parts.value.documents(),
-      attempts: inOrder([...baseline.value.attempts(), ...attempts.value]),
+      attempts: sat.value,
       plan: plan.value ?? undefined,
       before: of.before,
       taken: of.taken,
-    })
+    }
   })
+  /** Asks the worker a question of the open record; undefined while none is open. */
+  async function asked<N extends QuestionName>(name: N, ...rest: Asked<N>): Promise<Answered<N> | undefined> {
+    return record.value && ask(record.value, name, now.value, ...rest)
+  }
   const words = computed(() => record.value && wordsOf(record.value, today.value))
 
   /** Milliseconds from a change to the verdict it led to; docs/measurements.md quotes it. */
   const lag = ref(0)
   const work = newestOnly(async () => {
-    if (!record.value) return
     const begun = performance.now()
-    const found = await core().overview(plain(record.value), plain(now.value))
-    if (candidate.value) overview.value = found
+    const found = await asked('overview')
+    if (candidate.value && found) overview.value = found
     lag.value = performance.now() - begun
   })
   watch([record, today], () => void work())
@@ -131,8 +143,9 @@ export const useWorkspace = defineStore('workspace', () => {
       throw new Error('Not everything is saved yet; the plan waits for that. Try again in a moment.')
   }
 
-  /** What a preview made now rests on, at `at`: it goes with its acceptance. */
-  function basisAt(at: Moment): Basis {
+  /** What a preview that is asked for now rests on: it goes with its acceptance. */
+  function basisNow(): Basis {
+    const at: Moment = now.value
     const saved = [...(baseline.value?.saves.values() ?? [])].flatMap(({ state }) =>
       state.version ? [{ id: state.document.id, version: state.version }] : [],
     )
@@ -239,6 +252,7 @@ export const useWorkspace = defineStore('workspace', () => {
     failed,
     from,
     record,
+    ask: asked,
     now,
     today,
     lag,
@@ -253,7 +267,7 @@ export const useWorkspace = defineStore('workspace', () => {
     load,
     reload,
     whenSaved,
-    basisAt,
+    basisNow,
     makePlan,
     arrangePlan,
     replanNow,

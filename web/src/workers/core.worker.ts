@@ -1,25 +1,20 @@
 import * as Comlink from 'comlink'
 import type { ExamFormat, Form, SimulationRequest, SimulationResult } from '@climber/contract'
 import {
-  overview,
+  type Asked,
+  type Answered,
   type CandidateRecord,
-  explore,
-  gap,
-  groundsOf,
   guessAdvice,
   guessMix,
   type Moment,
+  OpenRecord,
   paceCards,
-  pacingView,
-  previewPlan,
-  replan,
-  compareSchools,
+  type QuestionName,
   readCommitments,
   readResponses,
   type ReadResponses,
   simulation,
   trainingOf,
-  whereYouStand,
 } from '@climber/core'
 import { decode } from './decode'
 
@@ -68,23 +63,21 @@ function simulate(
   return step.value
 }
 
+/** The record that the screens are open on. */
+const held = new OpenRecord()
+
 const core = {
-  overview,
-  explore,
-  gap,
-  groundsOf,
+  open: (record: CandidateRecord) => held.open(record),
+  change: (changed: Partial<CandidateRecord>) => held.change(changed),
+  ask: <N extends QuestionName>(name: N, now: Moment, asked: Asked<N>): Answered<N> =>
+    held.ask(name, now, ...asked),
   guessAdvice,
   guessMix,
   paceCards,
-  pacingView,
   simulate,
   trainingOf,
-  previewPlan,
-  replan,
-  compareSchools,
   readCommitments,
   readResponsesFile,
-  whereYouStand,
 }
 export type CoreWorker = typeof core
 Comlink.expose(core)

@@ -6,14 +6,12 @@ import { dateWords, percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import KnownRange from '../../widgets/KnownRange.vue'
 import WhereFrom from '../../widgets/WhereFrom.vue'
-import { core, plain } from '../../workers/core'
 
 /** Where the candidate stands: to look at together. */
 const workspace = useWorkspace()
 const found = shallowRef<WhereYouStand>()
 const work = newestOnly(async () => {
-  if (workspace.record)
-    found.value = await core().whereYouStand(plain(workspace.record), plain(workspace.now))
+  found.value = await workspace.ask('whereYouStand')
 })
 watch(
   () => workspace.record,

@@ -5,7 +5,7 @@ import Verdict from '../../widgets/Verdict.vue'
 import { newestOnly } from '../../manners/newest'
 import { dateWords, percentWords, rawWords, scoreWords, termsOf } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
-import { core, plain } from '../../workers/core'
+import { plain } from '../../workers/core'
 import LossBudget from './LossBudget.vue'
 
 /** What it takes: what may be lost in each section, and where the next hours pay most. Nothing here is stored. */
@@ -15,13 +15,7 @@ const hours = ref<number>()
 const wanted = ref<Record<string, number>>({})
 
 const work = newestOnly(async () => {
-  if (workspace.record)
-    found.value = await core().gap(
-      plain(workspace.record),
-      plain(workspace.now),
-      hours.value,
-      plain(wanted.value),
-    )
+  found.value = (await workspace.ask('gap', hours.value, plain(wanted.value))) ?? found.value
 })
 watch([() => workspace.record, hours, wanted], () => void work(), { immediate: true })
 
@@ -32,9 +26,8 @@ const target = ref<number>()
 const explored = shallowRef<VerdictFound>()
 const lag = ref(0)
 const explore = newestOnly(async () => {
-  if (!workspace.record) return
   const begun = performance.now()
-  explored.value = await core().explore(plain(workspace.record), plain(workspace.now), {
+  explored.value = await workspace.ask('explore', {
     minutesMoreAWeek: more.value,
     sitting: sitting.value,
     scaled: target.value,

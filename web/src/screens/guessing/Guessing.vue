@@ -29,9 +29,8 @@ const save = computed(() => workspace.saves!.guessing)
 const grounds = shallowRef<GuessGround[]>()
 const failed = ref('')
 const workGrounds = newestOnly(async () => {
-  if (!workspace.record) return
   try {
-    grounds.value = await core().groundsOf(plain(workspace.record), plain(workspace.now))
+    grounds.value = await workspace.ask('groundsOf')
     failed.value = ''
   } catch (error) {
     failed.value = (error as Error).message

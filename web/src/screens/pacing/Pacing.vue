@@ -5,7 +5,6 @@ import type { PacingView } from '@climber/core'
 import { newestOnly } from '../../manners/newest'
 import { useWorkspace } from '../../stores/workspace'
 import SheetHeads from '../../widgets/SheetHeads.vue'
-import { core, plain } from '../../workers/core'
 import Budget from './Budget.vue'
 import Compare from './Compare.vue'
 import Drill from './Drill.vue'
@@ -35,11 +34,9 @@ const stage = ref<string>()
 const view = shallowRef<PacingView>()
 const failed = ref('')
 const work = newestOnly(async () => {
-  const { record } = workspace
-  if (!record) return
   try {
-    const found = await core().pacingView(plain(record), plain(workspace.now), section.value.id, stage.value)
-    if (found.section === section.value.id) view.value = found
+    const found = await workspace.ask('pacingView', section.value.id, stage.value)
+    if (found?.section === section.value.id) view.value = found
     failed.value = ''
   } catch (error) {
     failed.value = (error as Error).message

@@ -6,7 +6,7 @@ import { ApiFailure } from '../../api'
 import { newestOnly } from '../../manners/newest'
 import { dateWords, durationWords, percentWords } from '../../manners/words'
 import { planSeed, useWorkspace } from '../../stores/workspace'
-import { core, plain } from '../../workers/core'
+import { plain } from '../../workers/core'
 
 /**
  * What a re-plan would change, before it is accepted: sessions moved, added and dropped, and the odds with the plan
@@ -50,9 +50,9 @@ const work = newestOnly(async () => {
   working.value = true
   problem.value = ''
   try {
-    const now = plain(workspace.now)
-    basis.value = workspace.basisAt(now)
-    found.value = await core().replan(plain(workspace.record), now, planSeed, plain(wanted.value), mode.value)
+    const rests = workspace.basisNow()
+    found.value = await workspace.ask('replan', planSeed, plain(wanted.value), mode.value)
+    basis.value = rests
   } catch (error) {
     found.value = undefined
     problem.value = (error as Error).message

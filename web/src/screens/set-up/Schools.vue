@@ -6,7 +6,7 @@ import { type ApiFailure, call } from '../../api'
 import { kindWords } from '../../manners/kinds'
 import { percentWords, scoreWords } from '../../manners/words'
 import { planSeed, useWorkspace } from '../../stores/workspace'
-import { core, plain } from '../../workers/core'
+import { plain } from '../../workers/core'
 import Field from '../../widgets/Field.vue'
 
 /** Where good tutors disagree: each question with its default and reason; kept under a name; compared side by side. */
@@ -185,8 +185,8 @@ const compare = () =>
   guarded(async () => {
     comparing.value = true
     const picked = columns.value.flatMap((id) => choices.value.find((one) => one.id === id) ?? [])
-    compared.value = await core()
-      .compareSchools(plain(workspace.record!), plain(workspace.now), planSeed, plain(picked))
+    compared.value = await workspace
+      .ask('compareSchools', planSeed, plain(picked))
       .finally(() => (comparing.value = false))
   })
 const h = (hours: number | undefined) => (hours ? `${Math.round(hours * 10) / 10} h` : '')

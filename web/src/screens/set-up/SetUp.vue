@@ -5,7 +5,6 @@ import { isBaseline } from '@climber/core'
 import type { ApiFailure } from '../../api'
 import { percentWords } from '../../manners/words'
 import { planSeed, useWorkspace } from '../../stores/workspace'
-import { core, plain } from '../../workers/core'
 import Caution from '../../widgets/Caution.vue'
 import Verdict from '../../widgets/Verdict.vue'
 import StepBaseline from './StepBaseline.vue'
@@ -51,8 +50,8 @@ watch(
     clearTimeout(resting)
     if (!record?.plan) return
     resting = setTimeout(() => {
-      core()
-        .previewPlan(plain(record), plain(workspace.now), planSeed)
+      workspace
+        .ask('previewPlan', planSeed)
         .then((preview) => {
           if (workspace.record === record) again.value = preview?.odds?.odds
         })
