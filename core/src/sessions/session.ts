@@ -23,6 +23,16 @@ export const statusOn = (
 export const hasSlipped = (session: Pick<PlanSession, 'status' | 'date'>, today: string): boolean =>
   statusOn(session, today) === 'slipped'
 
+/** Days within which slipped work is made up for; what is older is history. */
+export const longestWait = 14
+
+export const slippedLately = (session: Pick<PlanSession, 'status' | 'date'>, today: string): boolean =>
+  hasSlipped(session, today) && dayNumber(today) - dayNumber(session.date) <= longestWait
+
+/** Slipped work that a mended plan looks for a place for. Light work that slipped is not made up for. */
+export const waits = (session: Pick<PlanSession, 'status' | 'date' | 'kind'>, today: string): boolean =>
+  slippedLately(session, today) && session.kind !== 'light'
+
 /** Planned, and still to come or due today. */
 export const isOpen = (session: Pick<PlanSession, 'status' | 'date'>, today: string): boolean =>
   statusOn(session, today) === 'planned'

@@ -1,5 +1,5 @@
 import type { Plan, PlanSession, TestSession } from '@climber/contract'
-import { byTime, isActive, isEasy, isTest } from '../../sessions/session'
+import { byTime, isActive, isEasy, isTest, slippedLately } from '../../sessions/session'
 import { wordsFor, type Words } from '../../sessions/words'
 import { dateOf, dayNumber, type DayNumber, minuteOf, timeOf } from '../../time/day'
 import { TopicOrder } from '../board/order'
@@ -9,8 +9,6 @@ import type { PlanInput } from '../input'
 import { numbering } from '../numbering'
 import { lengthOf } from '../tests/lengths'
 
-/** Slipped work older than this, in days, is history. */
-export const longestAgo = 14
 /** No piece of work is shorter, in minutes. */
 export const shortestPiece = 20
 
@@ -42,9 +40,7 @@ export class Mending {
     this.today = dayNumber(input.today)
     this.keptIds = new Set(input.kept.map(({ id }) => id))
     this.bound = input.kept.filter(isActive)
-    this.slipped = input.kept.filter(
-      ({ status, date }) => status === 'slipped' && dayNumber(date) >= this.today - longestAgo,
-    )
+    this.slipped = input.kept.filter((session) => slippedLately(session, input.today))
     const movable = previous.sessions.filter(
       ({ id, date }) => !this.keptIds.has(id) && dayNumber(date) >= this.today,
     )

@@ -1,9 +1,18 @@
 import type { PlanSession, RetestSession } from '@climber/contract'
 import { retestDaysOf } from '../../sessions/ways'
-import { byTime, isStudy, ofKind, reviewsOf, startOf, topicsOf, yieldIn } from '../../sessions/session'
+import {
+  byTime,
+  isStudy,
+  longestWait,
+  ofKind,
+  reviewsOf,
+  startOf,
+  topicsOf,
+  yieldIn,
+} from '../../sessions/session'
 import { dateOf, dayNumber, type DayNumber, minuteOf } from '../../time/day'
 import { TopicOrder } from '../board/order'
-import { longestAgo, type Mending, movedTo, shortestPiece } from './mending'
+import { type Mending, movedTo, shortestPiece } from './mending'
 
 /** Days from today that are left alone where they can be. */
 const nearDays = 2
@@ -44,7 +53,7 @@ function victimOf(
   inOrder: (minute: number) => boolean,
 ): PlanSession | undefined {
   const { placed, today, order } = mending
-  const latest = Math.max(today, dayNumber(session.date)) + longestAgo
+  const latest = Math.max(today, dayNumber(session.date)) + longestWait
   return [...placed.values()]
     .filter(
       (other) =>

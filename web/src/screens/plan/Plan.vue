@@ -2,16 +2,7 @@
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { PlanChange, StoredSession, Unplaced } from '@climber/contract'
-import {
-  dateOf,
-  dayNumber,
-  followsOf,
-  hasSlipped,
-  isOpen,
-  materialOf,
-  mondayOf,
-  statusOn,
-} from '@climber/core'
+import { dateOf, dayNumber, followsOf, isOpen, materialOf, mondayOf, statusOn, waits } from '@climber/core'
 import { kindWords, statusWords } from '../../manners/kinds'
 import { useNarrow } from '../../manners/size'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
@@ -75,15 +66,7 @@ const leftToday = computed(() =>
   sessions.value.some((one) => one.date === workspace.today && isOpen(one, workspace.today)),
 )
 /** Recent work that slipped and waits for a place. */
-const slipped = computed(
-  () =>
-    sessions.value.filter(
-      (session) =>
-        hasSlipped(session, workspace.today) &&
-        session.kind !== 'light' &&
-        dayNumber(workspace.today) - dayNumber(session.date) <= 14,
-    ).length,
-)
+const slipped = computed(() => sessions.value.filter((session) => waits(session, workspace.today)).length)
 const undo = (redo: boolean) =>
   arranging.run(
     () => workspace.undoPlan(redo),

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { StoredSession, Unplaced } from '@climber/contract'
-import { dayNumber, hasSlipped } from '@climber/core'
+import { waits } from '@climber/core'
 import { kindWords } from '../../manners/kinds'
 import { dateWords, durationWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
@@ -13,19 +13,13 @@ const emit = defineEmits<{
   place: [piece: StoredSession | Unplaced]
 }>()
 const workspace = useWorkspace()
-const longestAgo = 14
 /** The title, with the word for its kind where that does not begin with it. */
 const named = (piece: StoredSession | Unplaced): string => {
   const title = workspace.titleOf(piece)
   return title.startsWith(kindWords[piece.kind]) ? title : `${kindWords[piece.kind]}: ${title}`
 }
 const pieces = computed((): (StoredSession | Unplaced)[] => [
-  ...(workspace.plan?.sessions ?? []).filter(
-    (session) =>
-      hasSlipped(session, workspace.today) &&
-      session.kind !== 'light' &&
-      dayNumber(workspace.today) - dayNumber(session.date) <= longestAgo,
-  ),
+  ...(workspace.plan?.sessions ?? []).filter((session) => waits(session, workspace.today)),
   ...(workspace.plan?.unplaced ?? []),
 ])
 </script>

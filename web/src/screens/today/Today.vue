@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { dateOf, dayNumber, minuteOf, mondayOf, statusOn } from '@climber/core'
+import { dateOf, dayNumber, hasSlipped, minuteOf, mondayOf } from '@climber/core'
 import { kindWords } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
@@ -23,8 +23,7 @@ const slipped = computed(() =>
   sessions.value
     .filter(
       (session) =>
-        statusOn(session, workspace.today) === 'slipped' &&
-        dayNumber(workspace.today) - dayNumber(session.date) <= 21,
+        hasSlipped(session, workspace.today) && dayNumber(workspace.today) - dayNumber(session.date) <= 21,
     )
     .reverse(),
 )
@@ -44,7 +43,7 @@ const week = computed(() => {
       ({ minutes }) => minutes,
     ),
     slipped: sum(
-      own.filter((one) => statusOn(one, workspace.today) === 'slipped'),
+      own.filter((one) => hasSlipped(one, workspace.today)),
       ({ minutes }) => minutes,
     ),
   }
