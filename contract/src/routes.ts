@@ -21,17 +21,19 @@ export interface Route<
   method: 'GET' | 'PUT' | 'POST' | 'DELETE'
   path: string
   right: R
+  /** What it does, in a sentence; shown in the reference. */
+  about: string
   params: P
   body: B
   answer: A
 }
-const nothing = z.undefined().or(z.object({}))
+export const nothing = z.undefined().or(z.object({}))
 const route = <R extends Right, P extends z.ZodType, B extends z.ZodType, A extends z.ZodType>(
   method: Route['method'],
   path: string,
   right: R,
-  shapes: { params: P; body: B; answer: A },
-): Route<R, P, B, A> => ({ method, path, right, ...shapes })
+  told: { about: string; params: P; body: B; answer: A },
+): Route<R, P, B, A> => ({ method, path, right, ...told })
 
 const none = z.object({})
 const candidate = z.object({ candidateId: Uuid })
@@ -146,78 +148,94 @@ export const ExamEffect = z.object({
 
 export const routes = {
   health: route('GET', '/api/health', 'anyone', {
+    about: 'Whether the server and its database answer.',
     params: none,
     body: nothing,
     answer: z.object({ ok: z.boolean(), database: z.boolean(), version: z.string() }),
   }),
-  session: route('GET', '/api/session', 'anyone', { params: none, body: nothing, answer: SessionAnswer }),
+  session: route('GET', '/api/session', 'anyone', {
+    about: 'Who is signed in, the token that changes ask for, and the time that the browser keeps by.',
+    params: none,
+    body: nothing,
+    answer: SessionAnswer,
+  }),
   signUp: route('POST', '/api/sign-up', 'anyone', {
+    about: 'Opens an account, and signs in.',
     params: none,
     body: z.object({ email: Email, password: Password, name: Title }),
     answer: SessionAnswer,
   }),
   signIn: route('POST', '/api/sign-in', 'anyone', {
+    about: 'Signs in with address and password; ten tries in a quarter of an hour.',
     params: none,
     body: z.object({ email: Email, password: z.string().min(1, 'write your password').max(200) }),
     answer: SessionAnswer,
   }),
   demoSignIn: route('POST', '/api/demo-sign-in', 'anyone', {
+    about: 'Signs in as one of the people of the demo; only there.',
     params: none,
     body: z.object({ email: Email }),
     answer: SessionAnswer,
   }),
   signOut: route('POST', '/api/sign-out', 'signed-in', {
+    about: 'Ends this session.',
     params: none,
     body: nothing,
     answer: SessionAnswer,
   }),
   signOutEverywhere: route('POST', '/api/sign-out-everywhere', 'signed-in', {
+    about: 'Ends every session of the account.',
     params: none,
     body: nothing,
     answer: SessionAnswer,
   }),
 
   listExams: route('GET', '/api/exams', 'signed-in', {
+    about: 'The exams of the workspace, newest editions.',
     params: none,
     body: nothing,
     answer: z.array(ExamRow),
   }),
   readExam: route('GET', '/api/exams/:examId', 'exam:read', {
+    about: 'An exam format, and the other editions of it.',
     params: exam,
     body: nothing,
     answer: StoredExam,
   }),
-  /** Creates an exam under an id that the client chose; sent twice it is stored once. */
   createExam: route('PUT', '/api/exams/:examId', 'signed-in', {
+    about: 'Creates an exam under an id that the client chose; sent twice it is stored once.',
     params: exam,
     body: z.object({ file: WrittenFile }),
     answer: StoredExam,
   }),
-  /** Keeps a changed format: in place while nobody is on it, else as a new edition under `newId`. */
   saveFormat: route('PUT', '/api/exams/:examId/format', 'exam:edit', {
+    about: 'Keeps a changed format: in place while nobody is on it, else as a new edition under `newId`.',
     params: exam,
     body: z.object({ version: Version, newId: Uuid, format: ExamFormat }),
     answer: StoredExam,
   }),
   deleteExam: route('DELETE', '/api/exams/:examId', 'exam:delete', {
+    about: 'Deletes an exam that no candidate is on.',
     params: exam,
     body: nothing,
     answer: ok,
   }),
-  /** What a changed format would mean for the candidates on any edition; stores nothing. */
   examEffect: route('POST', '/api/exams/:examId/effect', 'exam:edit', {
+    about: 'What a changed format would mean for the candidates on any edition; stores nothing.',
     params: exam,
     body: z.object({ format: ExamFormat }),
     answer: z.array(ExamEffect),
   }),
   moveToEdition: route('PUT', '/api/candidates/:candidateId/exam', 'record:edit', {
+    about: 'Moves a candidate to another edition, or says every reason why the record does not fit it.',
     params: candidate,
     body: z.object({ examId: Uuid }),
     answer: Candidate,
   }),
 
-  /** Exam formats that ship with Climber, their dates moved ahead by whole weeks so that no sitting is over. */
   listSamples: route('GET', '/api/samples', 'signed-in', {
+    about:
+      'Exam formats that ship with Climber, their dates moved ahead by whole weeks so that no sitting is over.',
     params: none,
     body: nothing,
     answer: z.array(
@@ -226,71 +244,82 @@ export const routes = {
   }),
 
   listTemplates: route('GET', '/api/templates', 'signed-in', {
+    about: 'Settings kept under a name.',
     params: none,
     body: nothing,
     answer: z.array(Template),
   }),
   saveTemplate: route('PUT', '/api/templates/:templateId', 'signed-in', {
+    about: 'Keeps settings under a name.',
     params: z.object({ templateId: Uuid }),
     body: z.object({ title: Title, settings: Settings }),
     answer: Template,
   }),
   deleteTemplate: route('DELETE', '/api/templates/:templateId', 'signed-in', {
+    about: 'Forgets settings that were kept; plans made with them stay.',
     params: z.object({ templateId: Uuid }),
     body: nothing,
     answer: ok,
   }),
   listCandidates: route('GET', '/api/candidates', 'signed-in', {
+    about: 'The roster: a row for each candidate whose record one may read.',
     params: none,
     body: nothing,
     answer: z.array(CandidateRow),
   }),
   createCandidate: route('PUT', '/api/candidates/:candidateId', 'signed-in', {
+    about: 'Begins a record under an id that the client chose; sent twice it is begun once.',
     params: candidate,
     body: z.object({ name: Title, examId: Uuid, self: z.boolean() }),
     answer: Candidate,
   }),
   readCandidate: route('GET', '/api/candidates/:candidateId', 'record:read', {
+    about: 'A whole record: parts, what was sat, the plan, and the exam.',
     params: candidate,
     body: nothing,
     answer: Candidate,
   }),
   deleteCandidate: route('DELETE', '/api/candidates/:candidateId', 'record:delete', {
+    about: 'Deletes a record and all that belongs to it.',
     params: candidate,
     body: nothing,
     answer: ok,
   }),
   savePart: route('PUT', '/api/candidates/:candidateId/parts/:part', 'record:edit', {
+    about: 'Keeps one part of a record as it was written, if nobody changed it since `version`.',
     params: candidate.extend({ part: PartName }),
     body: z.object({ version: Version, document: z.record(z.string(), z.unknown()) }),
     answer: StoredPart,
   }),
 
-  /** A code that the candidate enters once, to open the record with an account of their own. */
   invite: route('POST', '/api/candidates/:candidateId/invitation', 'record:share', {
+    about: 'A code that the candidate enters once, to open the record with an account of their own.',
     params: candidate,
     body: nothing,
     answer: z.object({ code: z.string(), expires: z.string() }),
   }),
   join: route('POST', '/api/join', 'signed-in', {
+    about: 'Opens a record with the code of an invitation.',
     params: none,
     body: z.object({ code: z.string().min(1, 'write the code').max(100) }),
     answer: z.object({ candidateId: Uuid }),
   }),
 
   makePlan: route('PUT', '/api/candidates/:candidateId/plan', 'record:edit', {
+    about: 'Makes the plan as it was previewed, and keeps it.',
     params: candidate,
     body: Acceptance.extend({ seed: z.number().int() }),
     answer: StoredPlan,
   }),
-  /** Moves sessions by hand; refused with the rule that stands against it. */
   arrangePlan: route('PUT', '/api/candidates/:candidateId/plan/arrangement', 'record:edit', {
+    about: 'Moves sessions by hand; refused with the rule that stands against it.',
     params: candidate,
     body: Requested.extend({ moves: z.array(Move).min(1).max(200) }),
     answer: ChangedPlan,
   }),
-  /** Mends the plan after a change, or makes it anew, and keeps both. The browser shows the same before. */
   replan: route('PUT', '/api/candidates/:candidateId/plan/replan', 'record:edit', {
+    about:
+      'Mends the plan after a change, or makes it anew, and keeps both. The browser shows the same before.',
     params: candidate,
     body: Acceptance.extend({
       seed: z.number().int(),
@@ -300,12 +329,13 @@ export const routes = {
     answer: ChangedPlan,
   }),
   undoPlan: route('POST', '/api/candidates/:candidateId/plan/undo', 'record:edit', {
+    about: 'Takes back the last change of the plan, or does it again.',
     params: candidate,
     body: Requested.extend({ redo: z.boolean() }),
     answer: ChangedPlan,
   }),
-  /** Reads a calendar of commitments at an address; stores nothing. */
   readCommitments: route('POST', '/api/candidates/:candidateId/commitments/read', 'record:edit', {
+    about: 'Reads a calendar of commitments at an address; stores nothing.',
     params: candidate,
     body: z.object({
       address: z.url({ protocol: /^https?$/, error: 'an address that begins with https://' }).max(2000),
@@ -313,75 +343,84 @@ export const routes = {
     answer: z.object({ busy: z.array(Busy), events: z.number(), readAt: z.string() }),
   }),
   saveSession: route('PUT', '/api/candidates/:candidateId/sessions/:sessionId', 'record:work', {
+    about: 'Says what became of a session: running, done, skipped, moved.',
     params: candidate.extend({ sessionId: SessionId }),
     body: SessionReport.extend({ version: Version }),
     answer: StoredSession,
   }),
 
-  /** Keeps something that was sat, under an id that the client chose; sent twice it is stored once. */
   saveAttempt: route('PUT', '/api/candidates/:candidateId/attempts/:attemptId', 'record:work', {
+    about: 'Keeps something that was sat, under an id that the client chose; sent twice it is stored once.',
     params: candidate.extend({ attemptId: Uuid }),
     body: z.object({ version: Version, attempt: Attempt }),
     answer: SavedAttempt,
   }),
   deleteAttempt: route('DELETE', '/api/candidates/:candidateId/attempts/:attemptId', 'record:work', {
+    about: 'Deletes something that was sat, and answers the sessions of the plan that this changed.',
     params: candidate.extend({ attemptId: Uuid }),
     body: nothing,
     answer: SavedAttempt.pick({ sessions: true }),
   }),
 
-  /** Comparisons of ways through a section that were kept, newest first; at most 20. */
   listSimulations: route('GET', '/api/candidates/:candidateId/simulations', 'record:read', {
+    about: 'Comparisons of ways through a section that were kept, newest first; at most 20.',
     params: candidate,
     body: nothing,
     answer: z.array(StoredSimulation),
   }),
-  /** Simulates sittings of a section from the stored record, and keeps the result; sent twice it is kept once. */
   saveSimulation: route('PUT', '/api/candidates/:candidateId/simulations/:simulationId', 'record:work', {
+    about:
+      'Simulates sittings of a section from the stored record, and keeps the result; sent twice it is kept once.',
     params: candidate.extend({ simulationId: Uuid }),
     body: SimulationRequest,
     answer: StoredSimulation,
   }),
   deleteSimulation: route('DELETE', '/api/candidates/:candidateId/simulations/:simulationId', 'record:work', {
+    about: 'Forgets a comparison that was kept.',
     params: candidate.extend({ simulationId: Uuid }),
     body: nothing,
     answer: ok,
   }),
 
   exportFile: route('GET', '/api/candidates/:candidateId/file', 'record:read', {
+    about: 'The whole record as a Climber file.',
     params: candidate,
     body: nothing,
     answer: ClimberFileShape,
   }),
-  /** Creates a candidate, and the exam where the workspace has no equal one, from a Climber file. */
   importFile: route('PUT', '/api/candidates/:candidateId/file', 'signed-in', {
+    about: 'Creates a candidate, and the exam where the workspace has no equal one, from a Climber file.',
     params: candidate,
     body: z.object({ file: WrittenFile, self: z.boolean().default(false) }),
     answer: Candidate,
   }),
-  /** A private address at which calendar programs read the plan. Asked for again, the one before ends. */
   openFeed: route('POST', '/api/candidates/:candidateId/feed', 'record:share', {
+    about:
+      'A private address at which calendar programs read the plan. Asked for again, the one before ends.',
     params: candidate,
     body: nothing,
     answer: z.object({ token: z.string() }),
   }),
   closeFeed: route('DELETE', '/api/candidates/:candidateId/feed', 'record:share', {
+    about: 'Ends the private address of the calendar.',
     params: candidate,
     body: nothing,
     answer: ok,
   }),
   feedState: route('GET', '/api/candidates/:candidateId/feed', 'record:read', {
+    about: 'Since when the calendar has an address, and when it was last read.',
     params: candidate,
     body: nothing,
     answer: z.object({ since: z.string().nullable(), read: z.string().nullable() }),
   }),
-  /** The calendar itself; whoever has the address may read it. */
   readFeed: route('GET', '/api/feeds/:token/plan.ics', 'anyone', {
+    about: 'The calendar itself; whoever has the address may read it.',
     params: z.object({ token: z.string().min(20).max(60) }),
     body: nothing,
     answer: z.string(),
   }),
   exportCalendar: route('GET', '/api/candidates/:candidateId/plan.ics', 'record:read', {
+    about: 'The plan as a calendar file.',
     params: candidate,
     body: nothing,
     answer: z.string(),

@@ -15,6 +15,7 @@ import { Clock } from './clock'
 import type { Config } from './config'
 import { forged, makeCsrf } from './csrf'
 import type { Database } from './database'
+import { serveReference } from './reference'
 import { Refusal } from './refusal'
 import { accountRoutes } from './routes/account'
 import { candidateRoutes } from './routes/candidate'
@@ -198,6 +199,7 @@ export function createApp(config: Config, database: Database, log: Logger): Expr
   app.use(security(config))
   app.use(compression())
   if (config.web) serveWeb(app, config.web)
+  serveReference(app)
   const csrf = makeCsrf()
   const api = Router()
   api.use((_request, response, next) => {

@@ -1,6 +1,7 @@
 import type { Failure } from '@climber/contract'
 
-const status: Record<Failure['code'], number> = {
+/** What HTTP calls each kind of refusal. */
+export const statusOf: Record<Failure['code'], number> = {
   invalid: 422,
   'not-signed-in': 401,
   'not-found': 404,
@@ -20,7 +21,7 @@ export class Refusal extends Error {
   }
 
   get status(): number {
-    return status[this.failure.code]
+    return statusOf[this.failure.code]
   }
 }
 

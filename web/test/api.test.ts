@@ -1,7 +1,7 @@
 import { jest } from '@jest/globals'
 import { addressOf, ApiFailure, call, isPassing, setToken } from '../src/api'
 import { importCandidate, isCandidate, readClimberFile } from '../src/stores/files'
-import { kindWords, statusOf, statusWords } from '../src/manners/kinds'
+import { kindWords, statusWords } from '../src/manners/kinds'
 
 const sent: { address: string; init: RequestInit }[] = []
 let answer: () => Promise<Response>
@@ -76,17 +76,7 @@ describe('Climber files in the browser', () => {
   })
 })
 
-describe('kinds and states', () => {
-  it('a planned session whose day has gone by has slipped', () => {
-    const on = (status: 'planned' | 'done' | 'skipped', date: string) =>
-      statusOf({ status, date }, '2030-01-15')
-    expect([
-      on('planned', '2030-01-14'),
-      on('planned', '2030-01-15'),
-      on('done', '2030-01-14'),
-      on('skipped', '2030-01-14'),
-    ]).toEqual(['slipped', 'planned', 'done', 'skipped'])
-  })
+describe('kinds and states of sessions', () => {
   it('each has a word', () => {
     for (const words of [kindWords, statusWords])
       expect(new Set(Object.values(words)).size).toBe(Object.keys(words).length)

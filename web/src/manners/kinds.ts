@@ -1,6 +1,6 @@
 import type { SessionKind, SessionStatus } from '@climber/contract'
 
-/** The word for each kind of session; its texture is in widgets/kinds.css. */
+/** The word for each kind of session; its texture is in theme/kinds.css. */
 export const kindWords: Record<SessionKind, string> = {
   learn: 'Learn',
   drill: 'Drill',

@@ -1,7 +1,7 @@
 import type { Busy } from '@climber/contract'
 import ICAL from 'ical.js'
-import { Temporal } from 'temporal-polyfill'
 import { dateOf, dayNumber, timeOf } from '../../time/day'
+import { Clocks } from './clocks'
 
 /** Something wrong in a calendar file: the line its event begins on, and which event. */
 export interface CalendarProblem {
@@ -21,41 +21,7 @@ export interface ReadCommitments {
 const mostOccurrences = 20_000
 const minuteMs = 60_000
 const dayMinutes = 1440
-
-/** Offsets of a zone in minutes, as a list of the moments at which they change. */
-class Offsets {
-  private readonly from: number[] = []
-  private readonly minutes: number[] = []
-
-  constructor(zone: string, first: number, last: number) {
-    let at: Temporal.ZonedDateTime | null =
-      Temporal.Instant.fromEpochMilliseconds(first).toZonedDateTimeISO(zone)
-    while (at && at.epochMilliseconds <= last) {
-      this.from.push(at.epochMilliseconds)
-      this.minutes.push(at.offsetNanoseconds / 60e9)
-      at = at.getTimeZoneTransition('next')
-    }
-  }
-  at(instant: number): number {
-    let low = 0
-    let high = this.from.length - 1
-    while (low < high) {
-      const middle = (low + high + 1) >> 1
-      if (this.from[middle]! <= instant) low = middle
-      else high = middle - 1
-    }
-    return this.minutes[low] ?? 0
-  }
-  /** The instant at which a clock in the zone shows `wall`; a skipped time is taken after the change, a double one first. */
-  instant(wall: number): number {
-    const before = this.at(wall - dayMinutes * minuteMs)
-    const early = wall - before * minuteMs
-    const after = this.at(early)
-    if (after === before) return early
-    const late = wall - after * minuteMs
-    return this.at(late) === after ? late : early
-  }
-}
+const dayMs = dayMinutes * minuteMs
 
 interface Block {
   line: number
@@ -84,21 +50,126 @@ const nameOf = ({ lines }: Block): string => {
   return (summary ?? uid ?? 'an event without a name').replace(/^[^:]*:/, '').slice(0, 120)
 }
 
-const zones = new Map<string, boolean>()
-const isZone = (zone: string): boolean => {
-  const known = zones.get(zone)
-  if (known !== undefined) return known
-  const found = isZoneAtAll(zone)
-  zones.set(zone, found)
-  return found
+/** An event as it stands in a file: its own, or a changed occurrence of another. */
+interface Read {
+  block: Block
+  event: ICAL.Event
+  uid: string
+  /** The start of the occurrence that it changes. */
+  changes?: ICAL.Time
+  tzid?: string
+  /** Milliseconds. */
+  length: number
+  /** False for what is cancelled or transparent. */
+  counts: boolean
 }
-const isZoneAtAll = (zone: string): boolean => {
-  try {
-    new Intl.DateTimeFormat('en', { timeZone: zone })
-    return true
-  } catch {
-    return false
+
+const named = (property: ICAL.Property | null): string | undefined => {
+  const tzid = property?.getParameter('tzid')
+  return typeof tzid === 'string' ? tzid.replace(/^\//, '') : undefined
+}
+
+/** Milliseconds that an event lasts: to its end, for its duration, or for the day where it names neither. */
+function lengthOf(
+  component: ICAL.Component,
+  start: ICAL.Time,
+  tzid: string | undefined,
+  clocks: Clocks,
+): number {
+  const end = component.getFirstPropertyValue('dtend')
+  const duration = component.getFirstPropertyValue('duration')
+  if (end instanceof ICAL.Time)
+    return clocks.wallOf(end, named(component.getFirstProperty('dtend')) ?? tzid) - clocks.wallOf(start, tzid)
+  if (duration instanceof ICAL.Duration) return duration.toSeconds() * 1000
+  return start.isDate ? dayMs : 0
+}
+
+/** @throws Error saying what is wrong with the event, for its author. */
+function readEvent(block: Block, clocks: Clocks): Read {
+  const component = new ICAL.Component(ICAL.parse(block.lines.join('\r\n')) as never)
+  const start = component.getFirstProperty('dtstart')
+  const time = start?.getFirstValue()
+  if (!start || !(time instanceof ICAL.Time)) throw new Error('it has no start (DTSTART)')
+  const tzid = named(start)
+  if (tzid && !clocks.knows(tzid)) throw new Error(`the time zone ${tzid} is not known`)
+  if (!Number.isFinite(time.toUnixTime())) throw new Error('its start is no date')
+  const length = lengthOf(component, time, tzid, clocks)
+  if (length < 0) throw new Error('it ends before it starts')
+  const word = (name: string) => String(component.getFirstPropertyValue(name) ?? '').toUpperCase()
+  const original = component.getFirstPropertyValue('recurrence-id')
+  return {
+    block,
+    event: new ICAL.Event(component),
+    uid: String(component.getFirstPropertyValue('uid') ?? `line-${block.line}`),
+    changes: original instanceof ICAL.Time ? original : undefined,
+    tzid,
+    length,
+    counts: word('status') !== 'CANCELLED' && word('transp') !== 'TRANSPARENT',
   }
+}
+
+/**
+ * Where to begin reading a series so as to see all that ends after `firstMs`: its start, or a later occurrence from which
+ * daily and weekly rules go on alike, so that years gone by are not walked through. Undefined where it ended before.
+ */
+function beginning({ event, length }: Read, firstMs: number): ICAL.Time | undefined {
+  const start = event.startDate
+  const rules = event.component.getAllProperties('rrule')
+  const rule = rules[0]?.getFirstValue()
+  const unit = rule instanceof ICAL.Recur ? { DAILY: 1, WEEKLY: 7 }[rule.freq] : undefined
+  if (!(rule instanceof ICAL.Recur) || rules.length > 1 || !unit || event.component.hasProperty('rdate'))
+    return start
+  const stride = unit * rule.interval
+  const wall = Date.UTC(start.year, start.month - 1, start.day)
+  const ahead = Math.floor((firstMs - length - wall) / dayMs) - 2
+  if (ahead <= stride) return start
+  if (rule.count) return (rule.count + 1) * stride < ahead ? undefined : start
+  const later = start.clone()
+  later.adjust(Math.floor(ahead / stride) * stride, 0, 0, 0)
+  return later
+}
+
+/**
+ * Starts of an event in order from about `firstMs` on, those that are changed left out. Endless where the series is: the
+ * reader stops.
+ * @throws Error where it recurs too often to be read.
+ */
+function* startsOf(
+  read: Read,
+  changed: ReadonlyMap<string, Read> | undefined,
+  firstMs: number,
+): Generator<ICAL.Time> {
+  if (!read.event.isRecurring()) {
+    yield read.event.startDate
+    return
+  }
+  const from = beginning(read, firstMs)
+  if (!from) return
+  const iterator = read.event.iterator(from)
+  let count = 0
+  for (let next: ICAL.Time | null = iterator.next(); next; next = iterator.next()) {
+    if (++count > mostOccurrences) throw new Error(`it recurs more than ${mostOccurrences} times`)
+    if (!changed?.has(keyOf(next))) yield next
+  }
+}
+
+/** Events of a file, each that cannot be read as a problem. A later change of the same occurrence stands for the earlier. */
+function readEvents(blocks: Block[], clocks: Clocks, problems: CalendarProblem[]) {
+  const masters: Read[] = []
+  const changes = new Map<string, Map<string, Read>>()
+  const uids = new Set<string>()
+  for (const block of blocks)
+    try {
+      const read = readEvent(block, clocks)
+      uids.add(read.uid)
+      if (read.changes) {
+        const own = changes.get(read.uid) ?? new Map<string, Read>()
+        changes.set(read.uid, own.set(keyOf(read.changes), read))
+      } else masters.push(read)
+    } catch (error) {
+      problems.push({ line: block.line, event: nameOf(block), message: reasonOf(error) })
+    }
+  return { masters, changes, events: uids.size }
 }
 
 /**
@@ -128,143 +199,36 @@ export function readCommitments(
     })
   const firstDay = dayNumber(firstDate)
   const lastDay = dayNumber(lastDate)
-  const firstMs = firstDay * dayMinutes * minuteMs
-  const lastMs = (lastDay + 1) * dayMinutes * minuteMs
-  const offsets = new Map<string, Offsets>()
-  const year = 366 * dayMinutes * minuteMs
-  const offsetsOf = (name: string): Offsets => {
-    let own = offsets.get(name)
-    if (!own) offsets.set(name, (own = new Offsets(name, firstMs - 60 * year, lastMs + year)))
-    return own
-  }
-  const home = offsetsOf(zone)
-  const custom = new Map<string, ICAL.Timezone>()
+  const firstMs = firstDay * dayMs
+  const lastMs = (lastDay + 1) * dayMs
+  const clocks = new Clocks(zone, firstMs, lastMs)
   for (const block of blocksOf(text, 'VTIMEZONE').blocks)
     try {
-      const made = new ICAL.Timezone(new ICAL.Component(ICAL.parse(block.lines.join('\r\n')) as never))
-      if (made.tzid && !isZone(made.tzid)) custom.set(made.tzid, made)
+      clocks.add(block.lines.join('\r\n'))
     } catch {
       problems.push({ line: block.line, event: 'a time zone', message: 'the time zone cannot be read' })
     }
-
-  /** What the clock at home shows, in milliseconds as if it were UTC. */
-  const wallOf = (time: ICAL.Time, tzid: string | undefined): number => {
-    const wall = Date.UTC(time.year, time.month - 1, time.day, time.hour, time.minute, time.second)
-    let instant: number
-    if (time.zone === ICAL.Timezone.utcTimezone) instant = wall
-    else if (!tzid || tzid === zone) return wall
-    else if (custom.has(tzid)) instant = wall - custom.get(tzid)!.utcOffset(time) * 1000
-    else instant = offsetsOf(tzid).instant(wall)
-    return instant + home.at(instant) * minuteMs
-  }
-
-  /**
-   * Where to begin reading a series: its start, or a later occurrence from which daily and weekly rules go on alike, so
-   * that years gone by are not walked through. Undefined where the series ended before the first day.
-   */
-  const beginning = ({ event, length }: Read): ICAL.Time | undefined => {
-    const start = event.startDate
-    const rules = event.component.getAllProperties('rrule')
-    const rule = rules[0]?.getFirstValue()
-    const unit = rule instanceof ICAL.Recur ? { DAILY: 1, WEEKLY: 7 }[rule.freq] : undefined
-    if (!(rule instanceof ICAL.Recur) || rules.length > 1 || !unit || event.component.hasProperty('rdate'))
-      return start
-    const stride = unit * rule.interval
-    const wall = Date.UTC(start.year, start.month - 1, start.day)
-    const ahead = Math.floor((firstMs - length - wall) / (dayMinutes * minuteMs)) - 2
-    if (ahead <= stride) return start
-    if (rule.count) return (rule.count + 1) * stride < ahead ? undefined : start
-    const later = start.clone()
-    later.adjust(Math.floor(ahead / stride) * stride, 0, 0, 0)
-    return later
-  }
-
-  interface Read {
-    block: Block
-    event: ICAL.Event
-    tzid?: string
-    /** Milliseconds, or whole days. */
-    length: number
-    allDay: boolean
-    counts: boolean
-  }
-  const masters: Read[] = []
-  /** Changed occurrences by uid and original start. */
-  const changed = new Map<string, Map<string, Read>>()
-  const uids = new Set<string>()
-  for (const block of blocks)
-    try {
-      const component = new ICAL.Component(ICAL.parse(block.lines.join('\r\n')) as never)
-      const start = component.getFirstProperty('dtstart')
-      const time = start?.getFirstValue()
-      if (!start || !(time instanceof ICAL.Time)) throw new Error('it has no start (DTSTART)')
-      const named = start.getParameter('tzid')
-      const tzid = typeof named === 'string' ? named.replace(/^\//, '') : undefined
-      if (tzid && !custom.has(tzid) && !isZone(tzid)) throw new Error(`the time zone ${tzid} is not known`)
-      if (!Number.isFinite(time.toUnixTime())) throw new Error('its start is no date')
-      const event = new ICAL.Event(component)
-      const end = component.getFirstPropertyValue('dtend')
-      const duration = component.getFirstPropertyValue('duration')
-      let length = time.isDate ? dayMinutes * minuteMs : 0
-      if (end instanceof ICAL.Time) {
-        const endNamed = component.getFirstProperty('dtend')!.getParameter('tzid')
-        length = wallOf(end, typeof endNamed === 'string' ? endNamed : tzid) - wallOf(time, tzid)
-      } else if (duration instanceof ICAL.Duration) length = duration.toSeconds() * 1000
-      if (length < 0) throw new Error('it ends before it starts')
-      const status = String(component.getFirstPropertyValue('status') ?? '').toUpperCase()
-      const transparent =
-        String(component.getFirstPropertyValue('transp') ?? '').toUpperCase() === 'TRANSPARENT'
-      const read: Read = {
-        block,
-        event,
-        tzid,
-        length,
-        allDay: time.isDate,
-        counts: status !== 'CANCELLED' && !transparent,
-      }
-      const uid = String(component.getFirstPropertyValue('uid') ?? `line-${block.line}`)
-      uids.add(uid)
-      const original = component.getFirstPropertyValue('recurrence-id')
-      if (original instanceof ICAL.Time) {
-        const own = changed.get(uid) ?? new Map<string, Read>()
-        own.set(keyOf(original), read)
-        changed.set(uid, own)
-      } else masters.push(read)
-    } catch (error) {
-      problems.push({ line: block.line, event: nameOf(block), message: reasonOf(error) })
-    }
+  const { masters, changes, events } = readEvents(blocks, clocks, problems)
 
   const spans: [number, number][] = []
+  /** Takes an occurrence; false where it begins after the last day. */
   const put = (read: Read, start: ICAL.Time): boolean => {
-    const from = wallOf(start, read.tzid)
+    const from = clocks.wallOf(start, read.tzid)
     if (from >= lastMs) return false
     if (read.counts && read.length > 0 && from + read.length > firstMs) spans.push([from, from + read.length])
     return true
   }
   for (const read of masters) {
-    const uid = String(read.event.uid ?? '')
-    const own = changed.get(uid)
+    const changed = changes.get(String(read.event.uid ?? ''))
     try {
-      if (!read.event.isRecurring()) {
-        put(read, read.event.startDate)
-        continue
-      }
-      const from = beginning(read)
-      if (!from) continue
-      const iterator = read.event.iterator(from)
-      let count = 0
-      for (let next: ICAL.Time | null = iterator.next(); next; next = iterator.next()) {
-        if (++count > mostOccurrences) throw new Error(`it recurs more than ${mostOccurrences} times`)
-        if (own?.has(keyOf(next))) continue
-        if (!put(read, next)) break
-      }
+      for (const start of startsOf(read, changed, firstMs)) if (!put(read, start)) break
     } catch (error) {
       problems.push({ line: read.block.line, event: nameOf(read.block), message: reasonOf(error) })
     }
   }
-  for (const own of changed.values()) for (const read of own.values()) put(read, read.event.startDate)
+  for (const own of changes.values()) for (const read of own.values()) put(read, read.event.startDate)
 
-  return { busy: merged(spans, firstDay, lastDay), events: uids.size, problems }
+  return { busy: merged(spans, firstDay, lastDay), events, problems }
 }
 
 const keyOf = (time: ICAL.Time): string =>
