@@ -58,6 +58,14 @@ function refusals({ right, method, params, body }: Route): Failure['code'][] {
   return codes
 }
 
+/** Under which heading a route is found. */
+function chapterOf(address: string): string {
+  if (/\.ics$|\/feed$/.test(address)) return 'calendar'
+  const within = /:candidateId\/(plan|sessions|attempts|simulations)\b/.exec(address)?.[1]
+  const first = /^\/api\/([\w-]+)/.exec(address)?.[1] ?? ''
+  return within ?? (/^(sign|session|demo|health|join)/.test(first) ? 'account' : first)
+}
+
 function operation(name: string, route: Route): ZodOpenApiOperationObject {
   const { method, path: address, right, about, params, body, answer } = route
   const codes = refusals(route)
@@ -66,7 +74,7 @@ function operation(name: string, route: Route): ZodOpenApiOperationObject {
     operationId: name,
     summary: about,
     description: whoMay(right),
-    tags: [/^\/api\/([\w-]+)/.exec(address)?.[1] ?? 'api'],
+    tags: [chapterOf(address)],
     security: right === 'anyone' ? [] : [method === 'GET' ? { session: [] } : { session: [], token: [] }],
     requestParams: { path: params as z.ZodObject },
     ...(body === nothing
@@ -133,6 +141,7 @@ const page = `<!doctype html>
     <title>Climber: what the server answers</title>
     <link rel="icon" href="data:," />
     <link rel="stylesheet" href="reader/swagger-ui.css" />
+    <link rel="stylesheet" href="look.css" />
   </head>
   <body>
     <div id="reference"></div>
@@ -145,16 +154,21 @@ const start = `SwaggerUIBundle({
   url: '../openapi.json',
   dom_id: '#reference',
   deepLinking: true,
-  docExpansion: 'none',
+  docExpansion: 'list',
   defaultModelsExpandDepth: 0,
   supportedSubmitMethods: [],
   validatorUrl: null,
 })
 `
 
+/** Nothing can be sent from the page: it is for reading. */
+const look = `.scheme-container, .authorization__btn { display: none !important }
+`
+
 /** Serves the document at /api/openapi.json, and a page to read it on at /api/reference/. */
 export function serveReference(app: Express): void {
-  const reader = path.dirname(createRequire(import.meta.url).resolve('swagger-ui-dist/package.json'))
+  const require = createRequire(import.meta.url)
+  const reader = path.dirname(require.resolve('swagger-ui-dist/package.json'))
   let document: object | undefined
   app.get('/api/openapi.json', (_request, response) => {
     response.json((document ??= openApi()))
@@ -165,6 +179,9 @@ export function serveReference(app: Express): void {
   })
   app.get('/api/reference/start.js', (_request, response) => {
     response.type('js').send(start)
+  })
+  app.get('/api/reference/look.css', (_request, response) => {
+    response.type('css').send(look)
   })
   app.use('/api/reference/reader', express.static(reader, { index: false, maxAge: '1d' }))
 }

@@ -61,7 +61,7 @@ describe('the page to read it on', () => {
   it('is served with all that it asks for from this server', async () => {
     const { text } = await request(app).get('/api/reference/').expect(200)
     const asked = [...text.matchAll(/(?:src|href)="([^":]+)"/g)].map(([, address]) => address!)
-    expect(asked).toHaveLength(3)
+    expect(asked).toHaveLength(4)
     for (const address of asked) await request(app).get(`/api/reference/${address}`).expect(200)
     const { body } = await request(app).get('/api/openapi.json').expect(200)
     expect(body).toEqual(JSON.parse(JSON.stringify(openApi())))

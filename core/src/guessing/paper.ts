@@ -94,13 +94,14 @@ export interface MixOdds {
 /** More ways of sharing out than this are not tried one by one. */
 const mostWays = 100_000
 
-/**
- * Chance of the target for answering some of the unsure items of several kinds: exact. Of items marked alike, those more
- * likely right come first, which is always at least as good (more of the score everywhere). Where the unsure items are
- * marked in several ways, every way of sharing out is tried; beyond 100,000, one marking after the other until none
- * improves. `base` is answered in any case.
- */
-export function mixOdds(base: Answers[], unsure: Answers[], worth: Worth): MixOdds {
+/** Unsure items that are marked alike: those more likely right first, and what answering the first 0, 1, ... gives. */
+interface Track {
+  /** Kind of each item, in order. */
+  items: number[]
+  raws: Raws[]
+}
+
+function tracksOf(unsure: Answers[]): Track[] {
   const markings: (Marking & { perBlank: number; kinds: number[] })[] = []
   unsure.forEach(({ perRight, perWrong, perBlank = 0 }, kind) => {
     const found = markings.find(
@@ -109,8 +110,7 @@ export function mixOdds(base: Answers[], unsure: Answers[], worth: Worth): MixOd
     if (found) found.kinds.push(kind)
     else markings.push({ perRight, perWrong, perBlank, kinds: [kind] })
   })
-  const rest = worthWith(rawsOfAnswers(base), worth)
-  const tracks = markings.map((marking) => {
+  return markings.map((marking) => {
     const kinds = [...marking.kinds].sort((a, b) => unsure[b]!.chance - unsure[a]!.chance || a - b)
     const items = kinds.flatMap((kind) => Array.from({ length: unsure[kind]!.items }, () => kind))
     const rows = [Float64Array.of(1) as Float64Array]
@@ -125,8 +125,12 @@ export function mixOdds(base: Answers[], unsure: Answers[], worth: Worth): MixOd
       ),
     }
   })
+}
+
+/** Chance of the target by how many are answered of each track; worked out once for each. */
+function oddsByAnswered(tracks: Track[], rest: (raw: number) => number): (answered: number[]) => number {
   const known = new Map<string, number>()
-  const oddsOf = (answered: number[]): number => {
+  return (answered) => {
     const at = answered.join()
     let found = known.get(at)
     if (found === undefined) {
@@ -142,6 +146,48 @@ export function mixOdds(base: Answers[], unsure: Answers[], worth: Worth): MixOd
     }
     return found
   }
+}
+
+/** The best way of sharing out: of all, or, where they are too many, the end of improving one track after the other. */
+function bestOf(tracks: Track[], oddsOf: (answered: number[]) => number): number[] {
+  let best = tracks.map(() => 0)
+  const better = (wanted: number[]) => oddsOf(wanted) > oddsOf(best) + 1e-12
+  const ways = tracks.reduce((product, { items }) => product * (items.length + 1), 1)
+  if (ways <= mostWays) {
+    const next = tracks.map(() => 0)
+    for (let way = 0; way < ways; way++) {
+      if (better(next)) best = [...next]
+      for (let track = 0; track < tracks.length; track++) {
+        if (next[track]! < tracks[track]!.items.length) {
+          next[track]! += 1
+          break
+        }
+        next[track] = 0
+      }
+    }
+    return best
+  }
+  for (let changed = true; changed;) {
+    changed = false
+    tracks.forEach(({ items }, track) => {
+      for (let count = 0; count <= items.length; count++) {
+        const next = best.map((own, at) => (at === track ? count : own))
+        if (better(next)) [best, changed] = [next, true]
+      }
+    })
+  }
+  return best
+}
+
+/**
+ * Chance of the target for answering some of the unsure items of several kinds: exact. Of items marked alike, those more
+ * likely right come first, which is always at least as good (more of the score everywhere). Where the unsure items are
+ * marked in several ways, every way of sharing out is tried; beyond 100,000, one marking after the other until none
+ * improves. `base` is answered in any case.
+ */
+export function mixOdds(base: Answers[], unsure: Answers[], worth: Worth): MixOdds {
+  const tracks = tracksOf(unsure)
+  const oddsOf = oddsByAnswered(tracks, worthWith(rawsOfAnswers(base), worth))
   const countsOf = (answered: number[]): number[] => {
     const counts = unsure.map(() => 0)
     tracks.forEach(({ items }, track) =>
@@ -162,32 +208,7 @@ export function mixOdds(base: Answers[], unsure: Answers[], worth: Worth): MixOd
     odds[at + 1] = oddsOf(answered)
   })
 
-  let best = tracks.map(() => 0)
-  const better = (than: number[], wanted: number[]) => oddsOf(wanted) > oddsOf(than) + 1e-12
-  const ways = tracks.reduce((product, { items }) => product * (items.length + 1), 1)
-  if (ways <= mostWays) {
-    const next = tracks.map(() => 0)
-    for (let way = 0; way < ways; way++) {
-      if (better(best, next)) best = [...next]
-      for (let track = 0; track < tracks.length; track++) {
-        if (next[track]! < tracks[track]!.items.length) {
-          next[track]! += 1
-          break
-        }
-        next[track] = 0
-      }
-    }
-  } else {
-    for (let changed = true; changed;) {
-      changed = false
-      tracks.forEach(({ items }, track) => {
-        for (let count = 0; count <= items.length; count++) {
-          const next = best.map((own, at) => (at === track ? count : own))
-          if (better(best, next)) [best, changed] = [next, true]
-        }
-      })
-    }
-  }
+  const best = bestOf(tracks, oddsOf)
   const earning = tracks.map(({ items }) => items.filter((kind) => gainOf(unsure[kind]!) > 1e-12).length)
   return {
     order: byGain.map(({ kind }) => kind),

@@ -1,4 +1,4 @@
-import type { Attempt, Counts, ExamFormat, ItemGroup, Ratings, SelfRating } from '@climber/contract'
+import type { Attempt, Counts, ExamFormat, ItemGroup, Ratings, Section, SelfRating } from '@climber/contract'
 import { attemptTitle } from '../attempts/sat'
 import { exp, square } from '../exact/functions'
 import { choicesOf, groupsMet, groupsOf } from '../scoring/raw'
@@ -86,105 +86,132 @@ export function weighed<S extends Sat>(sat: S[], halfWeightDays: number): (S & {
     .sort((a, b) => (a.date ?? '9').localeCompare(b.date ?? '9'))
 }
 
+type Topic = ExamFormat['topics'][number]
+
+/** What a section's answers say of it, before its topics are told apart. */
+interface Measured {
+  state: SectionState
+  /** Options of its items, on average. */
+  choices: number
+  topics: Topic[]
+  topicEvidence: Map<string, Evidence>
+}
+
+function measure(
+  section: Section,
+  topics: Topic[],
+  sat: (Sat & { weight: number })[],
+  ratings: Ratings,
+): Measured {
+  const groups = groupsOf(section)
+  const choices = choicesOf(groups)
+  const together = (of: (test: Sat) => Evidence | undefined): Evidence =>
+    sat.reduce((sum, test) => {
+      const found = of(test)
+      return found ? add(sum, times(test.weight, found)) : sum
+    }, nothing)
+  const topicEvidence = new Map(
+    topics.map(({ id }) => [id, together(({ counts }) => evidenceOf(counts.topics[id]))]),
+  )
+  const fromTopics = [...topicEvidence.values()].reduce(add, nothing)
+  const byGroup = groups.map((group) => ({
+    // Counts of a second stage that the first one did not lead to are left from a slip of the pen.
+    ...together(({ counts }) =>
+      groupsMet(section, counts.groups).includes(group)
+        ? evidenceOf(counts.groups[group.id], group)
+        : undefined,
+    ),
+    choices: group.kind === 'choice' && group.choices ? group.choices : Infinity,
+  }))
+  const fromSection = byGroup.reduce<Evidence>(add, nothing)
+  const bySection = size(fromSection) >= size(fromTopics) - 1e-9
+  const evidence = bySection ? fromSection : fromTopics
+  const observed: Observed[] = bySection ? byGroup : [{ ...fromTopics, choices }]
+  const rated = topics.filter(({ id }) => ratings.topics[id])
+  const prior =
+    unmeasuredMean +
+    rated.reduce((sum, { id, share }) => sum + share * shiftOf(ratings.topics[id], unmeasuredMean), 0)
+  const notReached = sat.reduce(
+    (sum, { counts }) => sum + groups.reduce((own, { id }) => own + (counts.groups[id]?.notReached ?? 0), 0),
+    0,
+  )
+  const measured = posteriorOf(size(evidence) ? 0.5 : prior, observed)
+  return {
+    state: { section: section.id, ...measured, evidence, notReached },
+    choices,
+    topics,
+    topicEvidence,
+  }
+}
+
+/**
+ * What the section says of a topic before the topic's own answers: mean, and variance. Topics lie about their
+ * section as Beta priors of strength 4 do. Without answers of its own a topic is a part of the section that was
+ * measured. With them, the section is taken without these answers, which would otherwise count twice, and where its
+ * topics lie is known only from the others.
+ */
+function before(
+  { state, choices, topics }: Measured,
+  known: Evidence,
+): { mean: number; variance: (mean: number) => number } {
+  const { evidence } = state
+  const about = (mean: number) => (mean * (1 - mean)) / (priorStrength + 1)
+  if (!size(evidence)) return { mean: unmeasuredMean, variance: about }
+  if (topics.length === 1) return { mean: 0.5, variance: about }
+  if (!size(known))
+    return {
+      mean: state.mean,
+      variance: (mean) => about(mean) * (1 - 1 / topics.length) + square(state.sd),
+    }
+  const rest = {
+    right: Math.max(0, evidence.right - known.right),
+    wrong: Math.max(0, evidence.wrong - known.wrong),
+    skipped: Math.max(0, evidence.skipped - known.skipped),
+  }
+  const others = posteriorOf(0.5, [{ ...rest, choices }])
+  const follows = priorStrength / (priorStrength + 1)
+  return {
+    mean: others.mean,
+    variance: (mean) => about(mean) + follows * (square(others.sd) + about(mean) / (topics.length - 1)),
+  }
+}
+
+function topicState(section: Measured, id: string, rating: SelfRating | undefined): TopicState {
+  const known = section.topicEvidence.get(id) ?? nothing
+  const base = before(section, known)
+  const priorMean =
+    rating === 'not-covered'
+      ? notCoveredMean
+      : Math.min(0.95, Math.max(0.05, base.mean + ratingShift[rating ?? 'fair']))
+  const strength = Math.max(1, strengthOf(priorMean, base.variance(priorMean)))
+  return {
+    topic: id,
+    section: section.state.section,
+    ...posteriorOf(priorMean, [{ ...known, choices: section.choices }], strength),
+    priorMean,
+    priorStrength: strength,
+    evidence: known,
+    rating,
+  }
+}
+
 /** Mastery of every section and topic, with ranges, from the tests of a baseline. Source: docs/models.md, 2. */
 export function diagnose(exam: ExamFormat, baseline: Sat[], ratings: Ratings): DiagnosisResult {
   const sat = weighed(baseline, ratings.halfWeightDays)
-  const sections: SectionState[] = []
-  const topics: TopicState[] = []
-  for (const section of exam.sections) {
-    const own = exam.topics.filter((topic) => topic.section === section.id)
-    const groups = groupsOf(section)
-    const choices = choicesOf(groups)
-    const topicEvidence = new Map(
-      own.map(({ id }) => [
-        id,
-        sat.reduce(
-          (sum, { counts, weight }) => add(sum, times(weight, evidenceOf(counts.topics[id]))),
-          nothing,
-        ),
-      ]),
-    )
-    const fromTopics = [...topicEvidence.values()].reduce(add, nothing)
-    const byGroup = groups.map((group) => ({
-      ...sat.reduce(
-        (sum, { counts, weight }) =>
-          // Counts of a second stage that the first one did not lead to are left from a slip of the pen.
-          groupsMet(section, counts.groups).includes(group)
-            ? add(sum, times(weight, evidenceOf(counts.groups[group.id], group)))
-            : sum,
-        nothing,
-      ),
-      choices: group.kind === 'choice' && group.choices ? group.choices : Infinity,
-    }))
-    const fromSection = byGroup.reduce<Evidence>(add, nothing)
-    const bySection = size(fromSection) >= size(fromTopics) - 1e-9
-    const evidence = bySection ? fromSection : fromTopics
-    const observed: Observed[] = bySection ? byGroup : [{ ...fromTopics, choices }]
-    const rated = own.filter(({ id }) => ratings.topics[id])
-    const prior =
-      unmeasuredMean +
-      rated.reduce((sum, { id, share }) => sum + share * shiftOf(ratings.topics[id], unmeasuredMean), 0)
-    const measured = posteriorOf(size(evidence) ? 0.5 : prior, observed)
-    sections.push({
-      section: section.id,
-      ...measured,
-      evidence,
-      notReached: sat.reduce(
-        (sum, { counts }) =>
-          sum + groups.reduce((own, { id }) => own + (counts.groups[id]?.notReached ?? 0), 0),
-        0,
-      ),
-    })
-    /**
-     * What the section says of a topic before the topic's own answers: mean, and variance. Topics lie about their
-     * section as Beta priors of strength 4 do. Without answers of its own a topic is a part of the section that was
-     * measured. With them, the section is taken without these answers, which would otherwise count twice, and where its
-     * topics lie is known only from the others.
-     */
-    const before = (known: Evidence): { mean: number; variance: (mean: number) => number } => {
-      const about = (mean: number) => (mean * (1 - mean)) / (priorStrength + 1)
-      if (!size(evidence)) return { mean: unmeasuredMean, variance: about }
-      if (own.length === 1) return { mean: 0.5, variance: about }
-      if (!size(known))
-        return {
-          mean: measured.mean,
-          variance: (mean) => about(mean) * (1 - 1 / own.length) + square(measured.sd),
-        }
-      const rest = {
-        right: Math.max(0, evidence.right - known.right),
-        wrong: Math.max(0, evidence.wrong - known.wrong),
-        skipped: Math.max(0, evidence.skipped - known.skipped),
-      }
-      const others = posteriorOf(0.5, [{ ...rest, choices }])
-      const follows = priorStrength / (priorStrength + 1)
-      return {
-        mean: others.mean,
-        variance: (mean) => about(mean) + follows * (square(others.sd) + about(mean) / (own.length - 1)),
-      }
-    }
-    for (const { id } of own) {
-      const rating = ratings.topics[id]
-      const known = topicEvidence.get(id)!
-      const base = before(known)
-      const priorMean =
-        rating === 'not-covered'
-          ? notCoveredMean
-          : Math.min(0.95, Math.max(0.05, base.mean + ratingShift[rating ?? 'fair']))
-      const strength = Math.max(1, strengthOf(priorMean, base.variance(priorMean)))
-      topics.push({
-        topic: id,
-        section: section.id,
-        ...posteriorOf(priorMean, [{ ...known, choices }], strength),
-        priorMean,
-        priorStrength: strength,
-        evidence: known,
-        rating,
-      })
-    }
-  }
+  const measured = exam.sections.map((section) =>
+    measure(
+      section,
+      exam.topics.filter((topic) => topic.section === section.id),
+      sat,
+      ratings,
+    ),
+  )
+  const sections = measured.map(({ state }) => state)
   return {
     sections,
-    topics,
+    topics: measured.flatMap((section) =>
+      section.topics.map(({ id }) => topicState(section, id, ratings.topics[id])),
+    ),
     measured: sections.some(({ evidence }) => size(evidence) > 0),
     tests: sat.map((test) => ({ date: test.date, title: attemptTitle(exam, test), weight: test.weight })),
   }

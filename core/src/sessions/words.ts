@@ -5,7 +5,6 @@ import type {
   Settings,
   Sitting,
   StudySession,
-  TestSession,
   Unplaced,
 } from '@climber/contract'
 import { dayNumber } from '../time/day'
@@ -55,163 +54,183 @@ const lightReasons = {
   'last days': 'Light work to the eve, as chosen: nothing new, half an hour at most.',
 } as const
 
-/** The words of a plan: titles and reasons, made of the facts of each session. */
-export function wordsFor({ exam, forms, settings, sitting, travelMinutes }: WordContext): Words {
-  const topicTitles = new Map(exam.topics.map(({ id, title }) => [id, title]))
-  const formTitles = new Map(forms.map(({ id, title }) => [id, title]))
-  const sources = new Map(forms.map(({ id, source }) => [id, source]))
-  const topicTitle = (id: string) => topicTitles.get(id) ?? id
-  const formTitle = (id: string | undefined) => (id === undefined ? 'a test' : (formTitles.get(id) ?? id))
-  const untilExam = (session: Said): number | undefined =>
-    sitting && 'date' in session ? dayNumber(sitting.date) - dayNumber(session.date) : undefined
-
-  function title(session: Said): string {
-    if (session.label) return session.label
-    switch (session.kind) {
-      case 'learn':
-      case 'drill':
-      case 'mixed': {
-        const names = session.topics.map(topicTitle)
-        const stage = session.stage ? stageWords[session.stage] : ''
-        const named = session.kind === 'mixed' ? `: ${names.join(', ')}` : ` ${names[0] ?? ''}`
-        return `${studyTitles[session.kind]}${named}${stage}`.trim()
-      }
-      case 'test':
-        return `${formTitle(session.form)}${session.split ? `, split: part ${session.split.number} of ${session.split.of}` : ''}`
-      case 'review':
-        return `Review ${formTitle(session.form)}`
-      case 'retest':
-        return `Retest: what ${formTitle(session.form)} showed`
-      case 'light': {
-        if (session.purpose === 'pace card' || session.purpose === 'last days')
-          return lightTitles[session.purpose]
-        const names = session.topics.map(topicTitle)
-        return names.length ? `Cards and notes: ${names.join(', ')}` : 'Leaf through the materials'
-      }
-      case 'errand':
-        switch (session.purpose) {
-          case 'register':
-            return sitting?.registerBy
-              ? `Register for the sitting, by ${sitting.registerBy}`
-              : 'Register for the sitting'
-          case 'journey':
-            return 'Book the journey to the exam, and a bed if one is needed'
-          case 'visit':
-            return 'Go and see the place of the exam'
-          case 'kit':
-            return 'Pack the kit and check the way there'
-          case undefined:
-            return 'Errand'
-        }
-    }
+/** What the words look up: titles of topics and forms, and who made a form. */
+function namesIn({ exam, forms }: WordContext) {
+  const topics = new Map(exam.topics.map(({ id, title }) => [id, title]))
+  const byId = new Map(forms.map((form) => [form.id, form]))
+  return {
+    topicTitle: (id: string) => topics.get(id) ?? id,
+    formTitle: (id: string | undefined) => (id === undefined ? 'a test' : (byId.get(id)?.title ?? id)),
+    isPublisher: (id: string | undefined) => byId.get(id ?? '')?.source === 'publisher',
   }
+}
+type Names = ReturnType<typeof namesIn>
 
-  function whyStudy({
-    kind,
-    topics,
-    reason,
-  }: StudySession | Extract<Unplaced, { kind: StudySession['kind'] }>) {
-    const lead = topicTitle(topics[0] ?? '')
-    if (!reason || reason.share === undefined) return ''
-    const { share, known = 0, daysSince, kept = 1, instead } = reason
-    const gain = reason.yield ?? 0
-    if (kind === 'mixed')
-      return daysSince === undefined
-        ? `A mixed set of the topics that fade fastest; ${lead} had not been touched before.`
-        : `A mixed set of the topics that fade fastest: ${lead} was last touched ${days(daysSince)} ago, and about ${percent(kept)} of what was new is still at hand.`
-    const other = instead
-      ? ` In its place ${topicTitle(instead.topic)} would give ${points(instead.yield)}${instead.yield > gain ? '; it has sessions of its own' : ''}.`
+function titleOf(session: Said, { topicTitle, formTitle }: Names, { sitting }: WordContext): string {
+  if (session.label) return session.label
+  switch (session.kind) {
+    case 'learn':
+    case 'drill':
+    case 'mixed': {
+      const names = session.topics.map(topicTitle)
+      const stage = session.stage ? stageWords[session.stage] : ''
+      const named = session.kind === 'mixed' ? `: ${names.join(', ')}` : ` ${names[0] ?? ''}`
+      return `${studyTitles[session.kind]}${named}${stage}`.trim()
+    }
+    case 'test':
+      return `${formTitle(session.form)}${session.split ? `, split: part ${session.split.number} of ${session.split.of}` : ''}`
+    case 'review':
+      return `Review ${formTitle(session.form)}`
+    case 'retest':
+      return `Retest: what ${formTitle(session.form)} showed`
+    case 'light': {
+      if (session.purpose === 'pace card' || session.purpose === 'last days')
+        return lightTitles[session.purpose]
+      const names = session.topics.map(topicTitle)
+      return names.length ? `Cards and notes: ${names.join(', ')}` : 'Leaf through the materials'
+    }
+    case 'errand':
+      switch (session.purpose) {
+        case 'register':
+          return sitting?.registerBy
+            ? `Register for the sitting, by ${sitting.registerBy}`
+            : 'Register for the sitting'
+        case 'journey':
+          return 'Book the journey to the exam, and a bed if one is needed'
+        case 'visit':
+          return 'Go and see the place of the exam'
+        case 'kit':
+          return 'Pack the kit and check the way there'
+        case undefined:
+          return 'Errand'
+      }
+  }
+}
+
+function whyStudy(
+  { kind, topics, reason }: StudySession | Extract<Unplaced, { kind: StudySession['kind'] }>,
+  { topicTitle }: Names,
+): string {
+  const lead = topicTitle(topics[0] ?? '')
+  if (!reason || reason.share === undefined) return ''
+  const { share, known = 0, daysSince, kept = 1, instead } = reason
+  const gain = reason.yield ?? 0
+  if (kind === 'mixed')
+    return daysSince === undefined
+      ? `A mixed set of the topics that fade fastest; ${lead} had not been touched before.`
+      : `A mixed set of the topics that fade fastest: ${lead} was last touched ${days(daysSince)} ago, and about ${percent(kept)} of what was new is still at hand.`
+  const other = instead
+    ? ` In its place ${topicTitle(instead.topic)} would give ${points(instead.yield)}${instead.yield > gain ? '; it has sessions of its own' : ''}.`
+    : ''
+  const since = daysSince ? ` Last touched ${days(daysSince)} before.` : ''
+  return `${lead} is ${percent(share)} of the exam and you will know about ${percent(known)} of it by then; an hour here is worth about ${points(gain)} points.${other}${since}`
+}
+
+function whyTest(
+  session: Extract<Said, { kind: 'test' }>,
+  { isPublisher }: Names,
+  { sitting }: WordContext,
+): string {
+  const kindOfTest = isPublisher(session.form) ? "one of the publisher's" : "another maker's"
+  const left = sitting && 'date' in session ? dayNumber(sitting.date) - dayNumber(session.date) : undefined
+  switch (session.purpose) {
+    case 'baseline':
+      return 'The baseline: a plan needs to know where you stand.'
+    case 'resit':
+      return 'The first test once more, to see how far you have come; its score stays out of the forecast.'
+    case 'seen':
+      return 'You have seen this form; no unseen one is left, so its score stays out of the forecast.'
+    case 'rehearsal':
+      return `A rehearsal with ${kindOfTest} tests${left === undefined ? '' : `, ${left} days before the exam`}.`
+    case 'rhythm':
+      return `A test about every ${session.everyDays ?? 7} days shows what the work is worth; this is ${kindOfTest}.`
+    case 'tray':
+      return 'A test that found no place of its own. Placed by hand, it wants its review too.'
+    case undefined:
+      return ''
+  }
+}
+
+/** Why a test does not stand whole at the exam's own time of day. */
+function whyThen(session: Extract<Said, { kind: 'test' }>, { sitting }: WordContext): string {
+  const start = 'start' in session ? session.start : ''
+  switch (session.hour) {
+    case 'late':
+      return `It starts at ${start}: no free time that day holds the whole test${sitting ? ` from ${sitting.start}, when the exam starts` : ''}.`
+    case 'split':
+      return `Split over two days: no free time near here holds the whole ${session.split?.wholeMinutes ?? session.minutes} minutes in one block.`
+    case 'moved':
+      return `It starts at ${start}: there was no other place left.`
+    case undefined:
+      return ''
+  }
+}
+
+function whyReview(
+  { piece, wholeMinutes, ratio }: Extract<Said, { kind: 'review' }>,
+  { settings }: WordContext,
+): string {
+  const { review, mistakes } = chosenWays(settings)
+  const part =
+    piece && wholeMinutes !== undefined && ratio !== undefined
+      ? `Part ${piece.number} of ${piece.of} of the ${wholeMinutes} minutes of review that this test is worth: ${ratio} times its own length. `
       : ''
-    const since = daysSince ? ` Last touched ${days(daysSince)} before.` : ''
-    return `${lead} is ${percent(share)} of the exam and you will know about ${percent(known)} of it by then; an hour here is worth about ${points(gain)} points.${other}${since}`
-  }
+  return `${part}${reviewScope[review]}; rework before you look.${mistakes === 'full note' ? ' Write a full note on each miss.' : ''}`
+}
 
-  function whyTest(session: TestSession | Extract<Unplaced, { kind: 'test' }>): string {
-    const kindOfTest =
-      sources.get(session.form ?? '') === 'publisher' ? "one of the publisher's" : "another maker's"
-    const left = untilExam(session)
-    switch (session.purpose) {
-      case 'baseline':
-        return 'The baseline: a plan needs to know where you stand.'
-      case 'resit':
-        return 'The first test once more, to see how far you have come; its score stays out of the forecast.'
-      case 'seen':
-        return 'You have seen this form; no unseen one is left, so its score stays out of the forecast.'
-      case 'rehearsal':
-        return `A rehearsal with ${kindOfTest} tests${left === undefined ? '' : `, ${left} days before the exam`}.`
-      case 'rhythm':
-        return `A test about every ${session.everyDays ?? 7} days shows what the work is worth; this is ${kindOfTest}.`
-      case 'tray':
-        return 'A test that found no place of its own. Placed by hand, it wants its review too.'
-      case undefined:
-        return ''
+function whyErrand(
+  session: Extract<Said, { kind: 'errand' }>,
+  { sitting, travelMinutes }: WordContext,
+): string {
+  switch (session.purpose) {
+    case 'register': {
+      const { registerBy, fee } = sitting ?? {}
+      const closes =
+        registerBy && 'date' in session
+          ? closing(dayNumber(registerBy) - dayNumber(session.date))
+          : 'Registration closes some time'
+      return `${closes}${fee ? `; the fee is ${fee.amount} ${fee.currency}` : ''}. Without it there is no exam.`
     }
+    case 'journey':
+      return `The way there takes ${travelMinutes ?? 120} minutes; booked early it is one thing less to think of.`
+    case 'visit':
+      return `${session.minutes} minutes there and back: a way that was walked once holds no surprises on the day.`
+    case 'kit':
+      return 'Packed the day before, nothing is looked for on the morning.'
+    case undefined:
+      return ''
   }
-  /** Why a test does not stand whole at the exam's own time of day. */
-  function whyThen(session: TestSession | Extract<Unplaced, { kind: 'test' }>): string {
-    const start = 'start' in session ? session.start : ''
-    switch (session.hour) {
-      case 'late':
-        return `It starts at ${start}: no free time that day holds the whole test${sitting ? ` from ${sitting.start}, when the exam starts` : ''}.`
-      case 'split':
-        return `Split over two days: no free time near here holds the whole ${session.split?.wholeMinutes ?? session.minutes} minutes in one block.`
-      case 'moved':
-        return `It starts at ${start}: there was no other place left.`
-      case undefined:
-        return ''
-    }
-  }
+}
 
-  function reason(session: Said): string {
-    switch (session.kind) {
-      case 'learn':
-      case 'drill':
-      case 'mixed':
-        return session.said ?? whyStudy(session)
-      case 'test':
-        return [session.said ?? whyTest(session), whyThen(session)].filter(Boolean).join(' ')
-      case 'review': {
-        if (session.said !== undefined) return session.said
-        const { piece, wholeMinutes, ratio } = session
-        const { review, mistakes } = chosenWays(settings)
-        const part =
-          piece && wholeMinutes !== undefined && ratio !== undefined
-            ? `Part ${piece.number} of ${piece.of} of the ${wholeMinutes} minutes of review that this test is worth: ${ratio} times its own length. `
-            : ''
-        return `${part}${reviewScope[review]}; rework before you look.${mistakes === 'full note' ? ' Write a full note on each miss.' : ''}`
-      }
-      case 'retest':
-        return (
-          session.said ??
-          `${session.daysSince === undefined ? 'Some days' : days(session.daysSince)} after its review, the items that were missed once more: what is right now has stayed.`
-        )
-      case 'light':
-        return session.said ?? lightReasons[session.purpose ?? 'cards']
-      case 'errand':
-        return session.said ?? whyErrand(session)
-    }
+function reasonFor(session: Said, names: Names, context: WordContext): string {
+  switch (session.kind) {
+    case 'learn':
+    case 'drill':
+    case 'mixed':
+      return session.said ?? whyStudy(session, names)
+    case 'test':
+      return [session.said ?? whyTest(session, names, context), whyThen(session, context)]
+        .filter(Boolean)
+        .join(' ')
+    case 'review':
+      return session.said ?? whyReview(session, context)
+    case 'retest':
+      return (
+        session.said ??
+        `${session.daysSince === undefined ? 'Some days' : days(session.daysSince)} after its review, the items that were missed once more: what is right now has stayed.`
+      )
+    case 'light':
+      return session.said ?? lightReasons[session.purpose ?? 'cards']
+    case 'errand':
+      return session.said ?? whyErrand(session, context)
   }
+}
 
-  function whyErrand(session: Extract<Said, { kind: 'errand' }>): string {
-    switch (session.purpose) {
-      case 'register': {
-        const { registerBy, fee } = sitting ?? {}
-        const closes =
-          registerBy && 'date' in session
-            ? closing(dayNumber(registerBy) - dayNumber(session.date))
-            : 'Registration closes some time'
-        return `${closes}${fee ? `; the fee is ${fee.amount} ${fee.currency}` : ''}. Without it there is no exam.`
-      }
-      case 'journey':
-        return `The way there takes ${travelMinutes ?? 120} minutes; booked early it is one thing less to think of.`
-      case 'visit':
-        return `${session.minutes} minutes there and back: a way that was walked once holds no surprises on the day.`
-      case 'kit':
-        return 'Packed the day before, nothing is looked for on the morning.'
-      case undefined:
-        return ''
-    }
+/** The words of a plan: titles and reasons, made of the facts of each session. */
+export function wordsFor(context: WordContext): Words {
+  const names = namesIn(context)
+  return {
+    title: (session) => titleOf(session, names, context).slice(0, 300),
+    why: (session) => reasonFor(session, names, context),
   }
-
-  return { title: (session) => title(session).slice(0, 300), why: reason }
 }

@@ -27,97 +27,137 @@ export function weightsOf({ topics, split }: PlanInput, hours: number): number[]
   return topics.map(({ value }, at) => (margins[at]! > 0 ? (value * most) / margins[at]! : value))
 }
 
+/** A filling on trial: which session has which topic, what each topic's sessions are worth on exam day, and what stands against it. */
+class Trial {
+  /** Sessions of one topic: those that may take another. */
+  readonly single: number[]
+  readonly topicOf: Int32Array
+  /** What a point on each topic counts for. */
+  readonly weight: number[]
+  private readonly dayOf: Int32Array
+  private readonly hoursOf: Float64Array
+  private readonly sessionsOf: number[][]
+  private readonly waits: number[][]
+  private readonly follows: number[][]
+  private readonly start: (Memory | undefined)[]
+  private readonly shared: Set<number>[]
+
+  constructor(
+    private readonly input: PlanInput,
+    filled: Filled[],
+    private readonly examDay: number,
+  ) {
+    const { topics } = input
+    const place = new Map(topics.map(({ id }, at) => [id, at]))
+    this.single = filled.flatMap((session, index) => (session.topics.length === 1 ? [index] : []))
+    this.sessionsOf = topics.map(() => [])
+    filled.forEach((session, index) => session.topics.forEach((at) => this.sessionsOf[at]!.push(index)))
+    this.waits = topics.map((topic) =>
+      topic.prerequisites.map((id) => place.get(id)).filter((at) => at !== undefined),
+    )
+    this.follows = topics.map(() => [])
+    this.waits.forEach((needed, at) => needed.forEach((before) => this.follows[before]!.push(at)))
+    this.start = topics.map((topic) => topic.touches.reduce<Memory | undefined>(touched, undefined))
+    this.weight = weightsOf(
+      input,
+      filled.reduce((sum, { minutes }) => sum + minutes / 60, 0),
+    )
+    this.dayOf = Int32Array.from(filled, ({ day }) => day)
+    this.hoursOf = Float64Array.from(filled, ({ minutes, topics: inIt }) => minutes / 60 / inIt.length)
+    this.topicOf = Int32Array.from(filled, ({ topics: inIt }) => (inIt.length === 1 ? inIt[0]! : -1))
+    this.shared = overlaps(input, place)
+  }
+
+  /** What is new of a topic and still at hand on exam day, in weighted points. */
+  worth(at: number): number {
+    let stability = this.start[at]?.stability ?? 0
+    let last = this.start[at]?.lastDay ?? 0
+    let hours = 0
+    for (const index of this.sessionsOf[at]!) {
+      hours += this.hoursOf[index]!
+      stability = afterTouch(stability, this.dayOf[index]! - last)
+      last = this.dayOf[index]!
+    }
+    if (!hours) return 0
+    const kept = exp(-(this.examDay - last) / stability)
+    const topic = this.input.topics[at]!
+    return this.weight[at]! * (1 - topic.known) * (1 - exp(-hours / topic.tau)) * effective(1, kept)
+  }
+
+  private firstOf(at: number): number {
+    return this.input.topics[at]!.touches.length ? -1 : (this.sessionsOf[at]![0] ?? Infinity)
+  }
+  private inOrder(at: number): boolean {
+    const first = this.firstOf(at)
+    return (
+      first === Infinity ||
+      this.waits[at]!.every((needed) => this.sessionsOf[needed]!.length === 0 || this.firstOf(needed) < first)
+    )
+  }
+  /** The topic comes after what it needs, and what needs it after it. */
+  ordered(at: number): boolean {
+    return this.inOrder(at) && this.follows[at]!.every((next) => this.inOrder(next))
+  }
+
+  /** Neighbours in time on the same topic, and overlapping chapters too close, that a session has. */
+  clashes(index: number): number {
+    const { topicOf, dayOf } = this
+    const at = topicOf[index]!
+    let count = Number(topicOf[index - 1] === at) + Number(topicOf[index + 1] === at)
+    const shared = this.shared[at]!
+    if (shared.size)
+      for (const step of [-1, 1])
+        for (let other = index + step; other >= 0 && other < topicOf.length; other += step) {
+          if (Math.abs(dayOf[other]! - dayOf[index]!) >= overlapDays) break
+          if (shared.has(topicOf[other]!)) count++
+        }
+    return count
+  }
+
+  give(index: number, to: number): void {
+    const from = this.sessionsOf[this.topicOf[index]!]!
+    from.splice(from.indexOf(index), 1)
+    const list = this.sessionsOf[to]!
+    let where = list.length
+    while (where > 0 && list[where - 1]! > index) where--
+    list.splice(where, 0, index)
+    this.topicOf[index] = to
+  }
+}
+
 /**
  * Local search on the finished filling, cooling from seeded random moves: a session takes another topic, or two swap,
  * where that leaves more on exam day of what is new. Lengths and places stay; prerequisites stay in order, no topic comes
  * twice running, chapters that overlap come no closer. Changes `filled` in place.
  */
 export function improve(input: PlanInput, filled: Filled[], examDay: number): void {
-  const { topics } = input
-  const place = new Map(topics.map(({ id }, at) => [id, at]))
-  const single = filled.flatMap((session, index) => (session.topics.length === 1 ? [index] : []))
-  if (single.length < 2 || topics.length < 2) return
-  const sessionsOf: number[][] = topics.map(() => [])
-  filled.forEach((session, index) => session.topics.forEach((at) => sessionsOf[at]!.push(index)))
-  const waits = topics.map((topic) =>
-    topic.prerequisites.map((id) => place.get(id)).filter((at) => at !== undefined),
-  )
-  const follows: number[][] = topics.map(() => [])
-  waits.forEach((needed, at) => needed.forEach((before) => follows[before]!.push(at)))
-  const startKnown = topics.map((topic) => topic.touches.reduce<Memory | undefined>(touched, undefined))
-  const hoursAll = filled.reduce((sum, { minutes }) => sum + minutes / 60, 0)
-  const weight = weightsOf(input, hoursAll)
-  const dayOf = Int32Array.from(filled, ({ day }) => day)
-  const hoursOf = Float64Array.from(filled, ({ minutes, topics: inIt }) => minutes / 60 / inIt.length)
-  const topicOf = Int32Array.from(filled, ({ topics: inIt }) => (inIt.length === 1 ? inIt[0]! : -1))
-  const shared = overlaps(input, place)
-
-  const worth = (at: number): number => {
-    let stability = startKnown[at]?.stability ?? 0
-    let last = startKnown[at]?.lastDay ?? 0
-    let hours = 0
-    for (const index of sessionsOf[at]!) {
-      hours += hoursOf[index]!
-      stability = afterTouch(stability, dayOf[index]! - last)
-      last = dayOf[index]!
-    }
-    if (!hours) return 0
-    const kept = exp(-(examDay - last) / stability)
-    const topic = topics[at]!
-    return weight[at]! * (1 - topic.known) * (1 - exp(-hours / topic.tau)) * effective(1, kept)
-  }
-  const worths = topics.map((_, at) => worth(at))
-  const firstOf = (at: number) => (topics[at]!.touches.length ? -1 : (sessionsOf[at]![0] ?? Infinity))
-  const inOrder = (at: number) =>
-    waits[at]!.every(
-      (needed) =>
-        firstOf(at) === Infinity || sessionsOf[needed]!.length === 0 || firstOf(needed) < firstOf(at),
-    )
-  const ordered = (at: number) => inOrder(at) && follows[at]!.every(inOrder)
-  /** Neighbours in time on the same topic, and overlapping chapters too close, that a session has. */
-  const clashes = (index: number): number => {
-    const at = topicOf[index]!
-    let count = Number(topicOf[index - 1] === at) + Number(topicOf[index + 1] === at)
-    if (shared[at]!.size)
-      for (const step of [-1, 1])
-        for (let other = index + step; other >= 0 && other < filled.length; other += step) {
-          if (Math.abs(dayOf[other]! - dayOf[index]!) >= overlapDays) break
-          if (shared[at]!.has(topicOf[other]!)) count++
-        }
-    return count
-  }
-  const give = (index: number, to: number): void => {
-    const from = sessionsOf[topicOf[index]!]!
-    from.splice(from.indexOf(index), 1)
-    const list = sessionsOf[to]!
-    let where = list.length
-    while (where > 0 && list[where - 1]! > index) where--
-    list.splice(where, 0, index)
-    topicOf[index] = to
-  }
-
+  const trial = new Trial(input, filled, examDay)
+  const { single, topicOf, weight } = trial
+  if (single.length < 2 || input.topics.length < 2) return
+  const worths = input.topics.map((_, at) => trial.worth(at))
   const random = randomFrom(input.seed)
   const trials = Math.min(mostTrials, Math.max(fewestTrials, trialsPerSession * single.length))
   let total = worths.reduce((a, b) => a + b, 0)
   const hot = (heat * total) / single.length
   let best = total
   let kept = Int32Array.from(topicOf)
-  for (let trial = 0; trial < trials; trial++) {
+  for (let round = 0; round < trials; round++) {
     const i = single[Math.floor(random() * single.length)]!
     const a = topicOf[i]!
     const swap = random() < 0.5
     const j = swap ? single[Math.floor(random() * single.length)]! : -1
-    const b = swap ? topicOf[j]! : Math.floor(random() * topics.length)
+    const b = swap ? topicOf[j]! : Math.floor(random() * input.topics.length)
     const luck = random()
     if (a === b || weight[b]! <= 0) continue
-    const before = clashes(i) + (swap ? clashes(j) : 0)
-    give(i, b)
-    if (swap) give(j, a)
-    let keep = clashes(i) + (swap ? clashes(j) : 0) <= before && ordered(a) && ordered(b)
+    const before = trial.clashes(i) + (swap ? trial.clashes(j) : 0)
+    trial.give(i, b)
+    if (swap) trial.give(j, a)
+    let keep =
+      trial.clashes(i) + (swap ? trial.clashes(j) : 0) <= before && trial.ordered(a) && trial.ordered(b)
     if (keep) {
-      const [newA, newB] = [worth(a), worth(b)]
+      const [newA, newB] = [trial.worth(a), trial.worth(b)]
       const gain = newA + newB - worths[a]! - worths[b]!
-      const heatNow = hot * (1 - trial / trials)
+      const heatNow = hot * (1 - round / trials)
       keep = gain > 1e-9 || (heatNow > 0 && luck < exp(gain / heatNow))
       if (keep) {
         worths[a] = newA
@@ -130,8 +170,8 @@ export function improve(input: PlanInput, filled: Filled[], examDay: number): vo
       }
     }
     if (!keep) {
-      if (swap) give(j, b)
-      give(i, a)
+      if (swap) trial.give(j, b)
+      trial.give(i, a)
     }
   }
   single.forEach((index) => (filled[index]!.topics = [kept[index]!]))
