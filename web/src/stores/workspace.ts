@@ -7,8 +7,6 @@ import {
   type CandidateRecord,
   type ChangedPlan,
   inOrder,
-  type Move,
-  type PlanChange,
   type PlanSession,
   type SessionReport,
   type StoredAttempt,
@@ -33,10 +31,9 @@ import { ask } from '../workers/held'
 import type { Autosave } from './autosave'
 import { loggedOf, OpenBaseline } from './baseline'
 import { OpenParts } from './parts'
+import { planChanges } from './planChanges'
 import { useSession } from './session'
 
-/** Plans are made with one seed, so that what is previewed is what is stored. */
-export const planSeed = 1
 /** Milliseconds that a plan waits for the last changes to be stored, and between looks. */
 const longestSettling = 8000
 const settlingStep = 50
@@ -164,24 +161,14 @@ export const useWorkspace = defineStore('workspace', () => {
     }
   }
 
-  const planRoute = () => ({ candidateId: candidate.value!.id })
-  /** Made on the plan as it is here; sent again under the same request it is done once. */
-  const requested = () => ({ version: plan.value?.version ?? 0, request: crypto.randomUUID() })
-
   /** The same candidate as the server has it now; what is being typed stays. */
   async function reload(): Promise<void> {
-    const answer = await call('readCandidate', planRoute())
+    const answer = await call('readCandidate', { candidateId: candidate.value!.id })
     candidate.value = answer
     plan.value = answer.plan
     attempts.value = loggedOf(answer.attempts)
   }
 
-  /** Makes the plan anew from today and keeps it. */
-  async function makePlan(): Promise<void> {
-    const sittingBefore = plan.value?.sitting
-    plan.value = await call('makePlan', planRoute(), { ...requested(), seed: planSeed })
-    if (sittingBefore && sittingBefore !== plan.value.sitting) await reload()
-  }
   async function take(changed: ChangedPlan): Promise<void> {
     const sittingBefore = plan.value?.sitting
     plan.value = changed.plan
@@ -193,14 +180,11 @@ export const useWorkspace = defineStore('workspace', () => {
     // What was lived under the other plan is history now.
     if (sittingBefore && sittingBefore !== changed.plan.sitting) await reload()
   }
-  /** Moves sessions by hand. */
-  const arrangePlan = async (moves: Move[]) =>
-    take(await call('arrangePlan', planRoute(), { ...requested(), moves }))
-  /** Mends the plan or makes it anew, with days called off, as it was previewed on `basis`. */
-  const replanNow = async (change: PlanChange, mode: 'mend' | 'anew', basis: Basis) =>
-    take(await call('replan', planRoute(), { ...requested(), seed: planSeed, change, mode, basis }))
-  const undoPlan = async (redo: boolean) =>
-    take(await call('undoPlan', planRoute(), { ...requested(), redo }))
+  const changes = planChanges({
+    candidateId: () => candidate.value!.id,
+    plan: () => plan.value,
+    take,
+  })
 
   function takeSessions(stored: StoredSession[]): void {
     const { value } = plan
@@ -268,10 +252,7 @@ export const useWorkspace = defineStore('workspace', () => {
     reload,
     whenSaved,
     basisNow,
-    makePlan,
-    arrangePlan,
-    replanNow,
-    undoPlan,
+    ...changes,
     takeSessions,
     saveSession,
     saveAttempt,

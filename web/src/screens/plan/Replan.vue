@@ -5,7 +5,8 @@ import { isNothing, type Replanned } from '@climber/core'
 import { ApiFailure } from '../../api'
 import { newestOnly } from '../../manners/newest'
 import { dateWords, durationWords, percentWords } from '../../manners/words'
-import { planSeed, useWorkspace } from '../../stores/workspace'
+import { planSeed } from '../../stores/planChanges'
+import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
 
 /**
