@@ -1,0 +1,191 @@
+import { jest } from '@jest/globals'
+import { readFileSync } from 'node:fs'
+import path from 'node:path'
+import { type Candidate, ClimberFile, diagnosticId, partNames, type SavedAttempt } from '@climber/contract'
+
+const kept = new Map<string, string>()
+const storage = new Proxy(
+  {
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, value: string) => void kept.set(key, value),
+    removeItem: (key: string) => void kept.delete(key),
+  },
+  {
+    ownKeys: () => [...kept.keys()],
+    getOwnPropertyDescriptor: () => ({ enumerable: true, configurable: true }),
+  },
+)
+// The worker is wrapped when a module that speaks to it is first asked; none of these is.
+Object.assign(globalThis, { localStorage: storage, Worker: class {} })
+const { OpenParts } = await import('../src/stores/parts')
+const { OpenBaseline, loggedOf } = await import('../src/stores/baseline')
+
+const { exam } = ClimberFile.parse(
+  JSON.parse(readFileSync(path.join(process.cwd(), 'demo/tidal-pilotage.exam.climber.json'), 'utf8')),
+)
+const id = '5f0c9a00-0000-4000-8000-000000000009'
+const early = '5f0c9a00-0000-4000-8000-000000000011'
+const candidate = (more: Partial<Candidate> = {}) =>
+  ({ id, exam, parts: {}, attempts: [], plan: null, ...more }) as unknown as Candidate
+const today = () => '2030-01-15'
+const renew = () => Promise.resolve()
+let sent: { address: string; method: string; body: Record<string, unknown> }[]
+let refuse: object | undefined
+
+beforeEach(() => {
+  kept.clear()
+  sent = []
+  refuse = undefined
+  jest.useFakeTimers()
+  jest.spyOn(globalThis, 'fetch').mockImplementation((address, init) => {
+    const body = JSON.parse(String(init?.body)) as Record<string, unknown>
+    sent.push({ address: String(address), method: String(init?.method), body })
+    const version = Number(body['version'] ?? 0) + 1
+    const answer =
+      refuse ??
+      (body['attempt']
+        ? { attempt: { ...(body['attempt'] as object), version }, sessions: [] }
+        : { document: body['document'], version, changedBy: null, changedAt: null, sessions: [] })
+    return Promise.resolve(new Response(JSON.stringify(answer), { status: refuse ? 422 : 200 }))
+  })
+})
+afterEach(() => {
+  jest.useRealTimers()
+  jest.restoreAllMocks()
+})
+const settle = () => jest.advanceTimersByTimeAsync(600)
+
+describe('the parts of an open record', () => {
+  it('begin as they are stored, the others with their defaults', () => {
+    const open = new OpenParts(
+      candidate({ parts: { target: { document: { scaled: 310 }, version: 4 } } } as never),
+      today,
+      renew,
+    )
+    expect(open.saves.target.state).toMatchObject({ version: 4, document: { scaled: 310 }, status: 'saved' })
+    expect(open.saves.availability.state.version).toBe(0)
+    expect(Object.keys(open.documents())).toEqual([...partNames])
+  })
+
+  it('are saved one by one, on the version that they rest on', async () => {
+    const open = new OpenParts(candidate(), today, renew)
+    open.saves.target.edit((target) => (target.scaled = 305))
+    await settle()
+    open.saves.target.edit((target) => (target.scaled = 306))
+    await settle()
+    expect(sent.map(({ address }) => address)).toEqual(Array(2).fill(`/api/candidates/${id}/parts/target`))
+    expect(sent.map(({ body }) => body['version'])).toEqual([0, 1])
+    expect(open.saves.target.state.status).toBe('saved')
+  })
+
+  it('hand the core the same objects for those that did not change', () => {
+    const open = new OpenParts(candidate(), today, renew)
+    const before = open.documents()
+    open.saves.target.edit((target) => (target.scaled = 305))
+    const after = open.documents()
+    for (const part of partNames) expect(after[part] === before[part]).toBe(part !== 'target')
+    expect(after.target.scaled).toBe(305)
+  })
+
+  it('hand the core the last valid document while a field is being mended, and send nothing', async () => {
+    const open = new OpenParts(candidate(), today, renew)
+    open.saves.target.edit((target) => (target.scaled = 305))
+    await settle()
+    // The workspace looks after each change.
+    expect(open.documents().target.scaled).toBe(305)
+    open.saves.target.edit((target) => (target.sitting = 'no such sitting'))
+    await settle()
+    expect(open.saves.target.state.status).toBe('refused')
+    expect(open.saves.target.state.problems[0]?.field).toBe('sitting')
+    expect(open.documents().target).toMatchObject({ scaled: 305 })
+    expect(open.documents().target.sitting).toBeUndefined()
+    expect(sent).toHaveLength(1)
+    expect(kept.size).toBe(1)
+  })
+
+  it('come back as they were typed after the tab was closed, and are sent then', async () => {
+    const first = new OpenParts(candidate(), today, renew)
+    first.saves.candidate.edit((profile) => (profile.note = 'starts in spring'))
+    first.saves.candidate.stop()
+    const second = new OpenParts(candidate(), today, renew)
+    expect(second.saves.candidate.state.document.note).toBe('starts in spring')
+    await settle()
+    expect(sent).toHaveLength(1)
+    expect(kept.size).toBe(0)
+  })
+
+  it('say what the server refused, and keep it', async () => {
+    refuse = { code: 'invalid', message: 'no', issues: [{ field: 'note', message: 'shorter' }] }
+    const open = new OpenParts(candidate(), today, renew)
+    open.saves.candidate.edit((profile) => (profile.note = 'long'))
+    await settle()
+    expect(open.saves.candidate.state).toMatchObject({
+      status: 'refused',
+      problems: [{ field: 'note', message: 'shorter' }],
+      document: { note: 'long' },
+    })
+    expect(kept.size).toBe(1)
+  })
+})
+
+describe('the tests that a baseline rests on', () => {
+  const taken = jest.fn((_: SavedAttempt) => undefined)
+  const counts = {
+    groups: { 'streams-items': { right: 20, wrong: 12, blank: 8, notReached: 2 } },
+    topics: {},
+  }
+  const stored = { id: early, kind: 'earlier', date: '2029-11-01', seen: false, counts, version: 3 }
+  const practice = { ...stored, id: '5f0c9a00-0000-4000-8000-000000000012', kind: 'practice' }
+
+  it('are the diagnostic, there though nothing was written, and those sat before', () => {
+    const open = new OpenBaseline(candidate({ attempts: [stored, practice] as never }), today, renew, taken)
+    expect([...open.saves.keys()].sort()).toEqual([diagnosticId, early].sort())
+    expect(open.earlier().map((one) => one.id)).toEqual([early])
+    expect(open.attempts().map((one) => one.id)).toEqual([early])
+    expect(loggedOf([stored, practice] as never).map((one) => one.id)).toEqual([practice.id])
+  })
+
+  it('count for the core once something is written down of them', async () => {
+    const open = new OpenBaseline(candidate(), today, renew, taken)
+    expect(open.attempts()).toEqual([])
+    open.diagnostic().edit((attempt) => {
+      attempt.date = '2030-01-10'
+      attempt.counts = counts
+    })
+    expect(open.attempts()).toMatchObject([{ id: diagnosticId, date: '2030-01-10' }])
+    await settle()
+    expect(sent).toMatchObject([
+      { method: 'PUT', address: `/api/candidates/${id}/attempts/${diagnosticId}`, body: { version: 0 } },
+    ])
+    expect(taken).toHaveBeenCalledTimes(1)
+    expect(open.diagnostic().state).toMatchObject({ version: 1, status: 'saved' })
+  })
+
+  it('with more answers than items are refused at their group, and the core keeps the last that fits', async () => {
+    const open = new OpenBaseline(candidate({ attempts: [stored] as never }), today, renew, taken)
+    open.saves.get(early)!.edit((attempt) => (attempt.counts.groups['streams-items']!.right = 400))
+    await settle()
+    expect(sent).toEqual([])
+    expect(open.saves.get(early)!.state.problems[0]!.field).toContain('counts.groups.streams-items')
+    expect(open.attempts()[0]!.counts.groups['streams-items']!.right).toBe(20)
+  })
+
+  it('begun and not stored are there again after the tab was closed', async () => {
+    const first = new OpenBaseline(candidate(), today, renew, taken)
+    const begun = first.addEarlier('2029-10-01', 'Spring paper')
+    for (const [, save] of first.all()) save.stop()
+    const second = new OpenBaseline(candidate(), today, renew, taken)
+    expect(second.earlier()).toMatchObject([{ id: begun, date: '2029-10-01', title: 'Spring paper' }])
+    await settle()
+    expect(sent).toHaveLength(1)
+  })
+
+  it('are gone once removed, here and on the server', async () => {
+    const open = new OpenBaseline(candidate({ attempts: [stored] as never }), today, renew, taken)
+    await open.remove(early)
+    expect(open.attempts()).toEqual([])
+    expect(sent).toMatchObject([{ method: 'DELETE', address: `/api/candidates/${id}/attempts/${early}` }])
+    await open.remove(early)
+    expect(sent).toHaveLength(1)
+  })
+})
