@@ -23,7 +23,11 @@ export const Failure = z.object({
 })
 export type Failure = z.infer<typeof Failure>
 
-/** Every problem of a Zod error, as paths and sentences. */
-export function issuesOf(error: z.ZodError): { field: string; message: string }[] {
-  return error.issues.map((issue) => ({ field: issue.path.map(String).join('.'), message: issue.message }))
+/** Problems as fields and sentences: those of a Zod error, or found by our own checks. */
+export function issuesOf({
+  issues,
+}: {
+  issues: { path: PropertyKey[]; message: string }[]
+}): { field: string; message: string }[] {
+  return issues.map((issue) => ({ field: issue.path.map(String).join('.'), message: issue.message }))
 }

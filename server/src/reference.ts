@@ -105,8 +105,9 @@ const template = (address: string) => address.replace(/:(\w+)/g, '{$1}')
 export function openApi() {
   const paths: ZodOpenApiPathsObject = {}
   for (const [name, route] of Object.entries(routes) as [string, Route][]) {
+    const address = template(route.path)
     const method = route.method.toLowerCase() as 'get' | 'put' | 'post' | 'delete'
-    paths[template(route.path)] = { ...paths[template(route.path)], [method]: operation(name, route) }
+    paths[address] = { ...paths[address], [method]: operation(name, route) }
   }
   return createDocument({
     openapi: '3.1.0',

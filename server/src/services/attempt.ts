@@ -1,13 +1,13 @@
 import { isDeepStrictEqual } from 'node:util'
 import type { Transaction } from 'sequelize'
-import { Attempt, attemptIssues, type PlanSession, type SavedAttempt } from '@climber/contract'
+import { Attempt, attemptIssues, issuesOf, type PlanSession, type SavedAttempt } from '@climber/contract'
 import { countIssuesOfItems, sessionsAfter, sessionsSat } from '@climber/core'
 import type { CandidateRow } from '../models'
 import { conflict, invalid } from '../refusal'
 import { type Context, together } from './context'
-import { load, type Loaded, momentOf, planOf, storedPlan } from './record'
+import { type Loaded, loadLocked, momentOf, planOf, storedPlan } from './record'
 import { writeSessions } from './session'
-import { attemptOf, formatOf } from './stored'
+import { attemptOf, formatOf, plainly } from './stored'
 
 const rowsAtOnce = 1000
 
@@ -22,14 +22,26 @@ const itemRows = (candidateId: string, { id, items = [] }: Pick<Attempt, 'id' | 
     document,
   }))
 
-/** Stores attempts, each with its items, as new ones. */
-export async function createAttempts(
+/** Stores the items of attempts that have none yet. */
+async function createItems(
   { models }: Context,
   candidateId: string,
   attempts: Attempt[],
   transaction: Transaction,
 ): Promise<void> {
-  await models.attempts.bulkCreate(
+  const rows = attempts.flatMap((attempt) => itemRows(candidateId, attempt))
+  for (let at = 0; at < rows.length; at += rowsAtOnce)
+    await models.attemptItems.bulkCreate(rows.slice(at, at + rowsAtOnce), { transaction })
+}
+
+/** Stores attempts, each with its items, as new ones. */
+export async function createAttempts(
+  context: Context,
+  candidateId: string,
+  attempts: Attempt[],
+  transaction: Transaction,
+): Promise<void> {
+  await context.models.attempts.bulkCreate(
     attempts.map(({ items: _, ...document }) => ({
       candidateId,
       id: document.id,
@@ -40,31 +52,24 @@ export async function createAttempts(
     })),
     { transaction },
   )
-  const rows = attempts.flatMap((attempt) => itemRows(candidateId, attempt))
-  for (let at = 0; at < rows.length; at += rowsAtOnce)
-    await models.attemptItems.bulkCreate(rows.slice(at, at + rowsAtOnce), { transaction })
+  await createItems(context, candidateId, attempts, transaction)
 }
 
 /** Puts the items of a stored attempt in place of those there are. */
 async function replaceItems(
-  { models }: Context,
+  context: Context,
   candidateId: string,
   attempt: Attempt,
   transaction: Transaction,
 ): Promise<void> {
-  await models.attemptItems.destroy({ where: { candidateId, attemptId: attempt.id }, transaction })
-  const rows = itemRows(candidateId, attempt)
-  for (let at = 0; at < rows.length; at += rowsAtOnce)
-    await models.attemptItems.bulkCreate(rows.slice(at, at + rowsAtOnce), { transaction })
+  await context.models.attemptItems.destroy({ where: { candidateId, attemptId: attempt.id }, transaction })
+  await createItems(context, candidateId, [attempt], transaction)
 }
 
 const storedVersion = (loaded: Loaded, id: string) => {
   const row = loaded.attempts.find((stored) => stored.id === id)
   return row && { row, attempt: attemptOf(row, loaded.items.get(id)) }
 }
-
-/** As it is stored and sent: plain JSON, nothing undefined. */
-const plainly = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 
 /**
  * Stores what was sat under the client's id; the same request sent twice is stored once. The planned test that it was is done
@@ -79,15 +84,14 @@ export async function saveAttempt(
 ): Promise<SavedAttempt> {
   const attempt = plainly({ ...input, id })
   return together(context, async (transaction) => {
-    await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
-    const loaded = await load(context, candidate, transaction)
+    const loaded = await loadLocked(context, candidate, transaction)
     const exam = formatOf(loaded.exam)
     const { date: today } = momentOf(context, loaded)
     const issues = [
       ...attemptIssues(exam, attempt, { today, whole: true }),
       ...countIssuesOfItems(exam, attempt),
     ]
-    if (issues.length) throw invalid(issues.map(({ path, message }) => ({ field: path.join('.'), message })))
+    if (issues.length) throw invalid(issuesOf({ issues }))
     const stored = storedVersion(loaded, id)
     const session = attempt.session ?? stored?.attempt.session
     const wanted: Attempt = { ...attempt, ...(session && { session }) }
@@ -118,8 +122,7 @@ export async function deleteAttempt(
   id: string,
 ): Promise<Pick<SavedAttempt, 'sessions'>> {
   return together(context, async (transaction) => {
-    await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
-    const loaded = await load(context, candidate, transaction)
+    const loaded = await loadLocked(context, candidate, transaction)
     const stored = storedVersion(loaded, id)
     if (!stored) return { sessions: [] }
     await stored.row.destroy({ transaction })

@@ -13,8 +13,8 @@ import type { CandidateRow } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
 import { homeWorkspace, openExam, visibleCandidates } from './access'
 import { type Context, onceOnly, together } from './context'
-import { documentOf, load, loadAll, momentOf, recordOf } from './record'
-import { formatOf } from './stored'
+import { documentOf, loadAll, loadLocked, momentOf, recordOf } from './record'
+import { formatOf, plainly } from './stored'
 
 /** Stores a new candidate under the client's id; the same request sent twice is stored once. */
 export async function createCandidate(
@@ -65,13 +65,12 @@ export async function savePart(
 ): Promise<StoredPart> {
   const parsed = parts[part].safeParse(input)
   if (!parsed.success) throw invalid(issuesOf(parsed.error))
-  const document = JSON.parse(JSON.stringify(parsed.data)) as Record<string, unknown>
+  const document = plainly<Record<string, unknown>>({ ...parsed.data })
   const stored = await together(context, async (transaction) => {
-    await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
-    const loaded = await load(context, candidate, transaction)
+    const loaded = await loadLocked(context, candidate, transaction)
     const { date: today } = momentOf(context, loaded)
     const issues = partIssues(formatOf(loaded.exam), part, partFrom(part, document), today)
-    if (issues.length) throw invalid(issues.map(({ path, message }) => ({ field: path.join('.'), message })))
+    if (issues.length) throw invalid(issuesOf({ issues }))
     const row = loaded.parts.get(part)
     if (!row)
       return context.models.parts.create(

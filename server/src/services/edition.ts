@@ -4,6 +4,7 @@ import {
   type ExamEffect,
   type ExamFormat,
   type Incoherence,
+  issuesOf,
   partIssues,
   partNames,
 } from '@climber/contract'
@@ -12,7 +13,7 @@ import type { CandidateRow, ExamRow } from '../models'
 import { invalid, notFound } from '../refusal'
 import { openExam } from './access'
 import { type Context, together } from './context'
-import { documentOf, load, loadAll, type Loaded, momentOf, recordOf, storedAttempts } from './record'
+import { documentOf, loadAll, type Loaded, loadLocked, momentOf, recordOf, storedAttempts } from './record'
 import { formatOf } from './stored'
 
 /** What of a stored record does not fit another format; dates that are over by now are no hindrance. */
@@ -72,7 +73,7 @@ export async function effectOf(context: Context, exam: ExamRow, format: ExamForm
       edition: editionOf.get(loaded.candidate.examId)!,
       before: outlookOf(now, record),
       after: issues.length ? null : outlookOf(now, { ...record, exam: format }),
-      issues: issues.map(({ path, message }) => ({ field: path.join('.'), message })),
+      issues: issuesOf({ issues }),
     }
   })
 }
@@ -90,9 +91,8 @@ export async function moveTo(
   ]
   if (!to || to.workspaceId !== from.workspaceId || to.lineage !== from.lineage) throw notFound()
   await together(context, async (transaction) => {
-    await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
-    const issues = misfits(await load(context, candidate, transaction), formatOf(to))
-    if (issues.length) throw invalid(issues.map(({ path, message }) => ({ field: path.join('.'), message })))
+    const issues = misfits(await loadLocked(context, candidate, transaction), formatOf(to))
+    if (issues.length) throw invalid(issuesOf({ issues }))
     await candidate.update({ examId }, { transaction })
   })
 }

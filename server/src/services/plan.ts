@@ -13,13 +13,14 @@ import {
   type StoredPlan,
   versionsOf,
 } from '@climber/contract'
-import { arrange, isOpen, type Moment, PlanProblem, previewPlan, replan } from '@climber/core'
+import { arrange, isOpen, minuteOf, type Moment, PlanProblem, previewPlan, replan } from '@climber/core'
 import type { CandidateRow, PlanRow } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
 import { type Context, together } from './context'
-import { load, type Loaded, momentOf, recordOf, storedAttempts, storedPlan } from './record'
+import { load, loadLocked, type Loaded, momentOf, recordOf, storedPlan } from './record'
 import { alreadyDone, noteDone } from './request'
 import { applied, nextStep, recordStep, stepsOf } from './steps'
+import { plainly } from './stored'
 
 /** Minutes for which a preview holds, if nothing that it rested on has changed. */
 const previewHolds = 60
@@ -78,9 +79,6 @@ export async function storePlan(
   return row
 }
 
-/** As it is stored: without what is undefined. */
-const plainly = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
-
 const noSitting = () =>
   invalid([
     {
@@ -135,8 +133,7 @@ async function changePlan(
   work: (loaded: Loaded, record: CandidateRecord, transaction: Transaction) => Promise<StoredPart | null>,
 ): Promise<ChangedPlan> {
   return together(context, async (transaction) => {
-    await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
-    const loaded = await load(context, candidate, transaction)
+    const loaded = await loadLocked(context, candidate, transaction)
     if (await alreadyDone(context, candidate.id, request, transaction))
       return { plan: await planNow(context, candidate, transaction), availability: partNow(loaded) }
     if ((loaded.plan?.version ?? 0) !== version) throw conflict(storedPlan(loaded))
@@ -154,8 +151,8 @@ function momentOfBasis(loaded: Loaded, now: Moment, basis: Basis | undefined): M
   if (!basis) return now
   const versions = versionsOf({
     parts: Object.fromEntries(loaded.parts),
-    plan: storedPlan(loaded),
-    attempts: storedAttempts(loaded),
+    plan: loaded.plan && { version: loaded.plan.version, sessions: loaded.sessions },
+    attempts: loaded.attempts,
   })
   const changed = changedSince(basis.versions, versions)
   if (changed.length)
@@ -176,9 +173,8 @@ function refusePast(loaded: Loaded, plan: Plan, before: Plan | undefined, now: M
   const late = plan.sessions.some((session) => {
     const old = stood.get(session.id)
     const fresh = !old || old.date !== session.date || old.start !== session.start
-    const [hours = 0, minutes = 0] = session.start.split(':').map(Number)
     return (
-      fresh && isOpen(session, now.date) && session.date === now.date && hours * 60 + minutes < now.minute
+      fresh && isOpen(session, now.date) && session.date === now.date && minuteOf(session.start) < now.minute
     )
   })
   if (late)

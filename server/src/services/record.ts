@@ -141,6 +141,16 @@ export async function load(
   return loaded
 }
 
+/** Everything stored of one candidate, and nobody else changes it until the transaction ends. */
+export async function loadLocked(
+  context: Context,
+  candidate: CandidateRow,
+  transaction: Transaction,
+): Promise<Loaded> {
+  await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
+  return load(context, candidate, transaction)
+}
+
 /** One part, with its defaults where it was never saved. */
 export const documentOf = <P extends PartName>(loaded: Pick<Loaded, 'parts'>, part: P): PartDocument<P> =>
   partFrom(part, loaded.parts.get(part)?.document)

@@ -5,7 +5,7 @@ import type { CandidateRow } from '../models'
 import { conflict, notFound } from '../refusal'
 import { type Context, together } from './context'
 import type { Loaded } from './record'
-import { sessionOf } from './stored'
+import { plainly, sessionOf } from './stored'
 
 /** Writes sessions of the open plan over those of their ids. */
 export async function writeSessions(
@@ -48,7 +48,7 @@ export async function saveSession(
     const { version, ...report } = input
     const before = sessionOf(row)
     const { minutesDone: _m, startedAt: _s, feeling: _f, ...rest } = before
-    const after = JSON.parse(JSON.stringify({ ...rest, ...report })) as PlanSession
+    const after = plainly({ ...rest, ...report } as PlanSession)
     if (isDeepStrictEqual(before, after)) return { ...before, version: row.version }
     if (row.version !== version) throw conflict({ ...before, version: row.version })
     await row.update({ document: after, status: after.status, version: version + 1 }, { transaction })

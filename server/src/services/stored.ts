@@ -24,6 +24,9 @@ export const attemptOf = (
 ): Attempt =>
   Attempt.parse({ ...document, ...(items.length && { items: items.map((item) => item.document) }) })
 
+/** As it is stored and sent: plain JSON, nothing undefined. */
+export const plainly = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
+
 /** A session's defaults are few and its rows many: they are filled in without the schema. */
 export function sessionOf({ document }: Pick<SessionRow, 'document'>): PlanSession {
   const { kind } = document

@@ -56,7 +56,7 @@ export class OpenBaseline {
     const parsed = Attempt.safeParse(attempt)
     if (!parsed.success) return issuesOf(parsed.error)
     const issues = attemptIssues(this.of.exam, parsed.data, { today: this.today() })
-    return issues.map(({ path, message }) => ({ field: path.join('.'), message }))
+    return issuesOf({ issues })
   }
 
   private wire(attempt: Attempt, version: number): Autosave<Attempt> {

@@ -49,7 +49,7 @@ export class OpenParts {
     const parsed = parts[part].safeParse(document)
     if (!parsed.success) return issuesOf(parsed.error)
     const issues = partIssues(this.of.exam, part, parsed.data as PartDocument<P>, this.today())
-    return issues.map(({ path, message }) => ({ field: path.join('.'), message }))
+    return issuesOf({ issues })
   }
 
   private wire<P extends PartName>(part: P): Autosave<PartDocument<P>> {

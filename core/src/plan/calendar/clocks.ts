@@ -1,8 +1,8 @@
 import ICAL from 'ical.js'
 import { Temporal } from 'temporal-polyfill'
 
-const minuteMs = 60_000
-const dayMs = 1440 * minuteMs
+export const minuteMs = 60_000
+export const dayMs = 1440 * minuteMs
 const yearMs = 366 * dayMs
 
 /** Offsets of a zone in minutes, as a list of the moments at which they change. */

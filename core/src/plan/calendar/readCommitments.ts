@@ -1,7 +1,7 @@
 import type { Busy } from '@climber/contract'
 import ICAL from 'ical.js'
 import { dateOf, dayNumber, timeOf } from '../../time/day'
-import { Clocks } from './clocks'
+import { Clocks, dayMs, minuteMs } from './clocks'
 
 /** Something wrong in a calendar file: the line its event begins on, and which event. */
 export interface CalendarProblem {
@@ -19,9 +19,7 @@ export interface ReadCommitments {
 
 /** An event that recurs more often than this before the last day asked for is refused. */
 const mostOccurrences = 20_000
-const minuteMs = 60_000
 const dayMinutes = 1440
-const dayMs = dayMinutes * minuteMs
 
 interface Block {
   line: number

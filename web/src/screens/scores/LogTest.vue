@@ -174,7 +174,7 @@ async function store(): Promise<void> {
     problems.value.push({ field: 'date', message: 'the day it was sat: today or before' })
   if (problems.value.length) return
   busy.value = true
-  const attempt = attemptOf(JSON.parse(JSON.stringify(draft)) as Draft)
+  const attempt = attemptOf(plain(draft))
   try {
     for (let tries = 0; ; tries++)
       try {
