@@ -75,7 +75,7 @@ export const StoredPlan = Plan.extend({
 /** A changed plan, and the free time where that was changed with it. */
 export const ChangedPlan = z.object({ plan: StoredPlan, availability: StoredPart.nullable() })
 
-/** A change of the plan: made on `version`, 0 where there was none. Sent again under the same `request` it is done once. */
+/** A change made on `version`, 0 where there was nothing. Sent again under the same `request` it is done once. */
 const Requested = z.object({ version: Version, request: Uuid.optional() })
 /**
  * A preview that is accepted. With its `basis` the same is worked out again and stored, or refused where the basis does not
@@ -288,7 +288,7 @@ export const routes = {
   savePart: route('PUT', '/api/candidates/:candidateId/parts/:part', 'record:edit', {
     about: 'Keeps one part of a record as it was written, if nobody changed it since `version`.',
     params: candidate.extend({ part: PartName }),
-    body: z.object({ version: Version, document: z.record(z.string(), z.unknown()) }),
+    body: Requested.extend({ document: z.record(z.string(), z.unknown()) }),
     answer: StoredPart,
   }),
 
@@ -345,20 +345,20 @@ export const routes = {
   saveSession: route('PUT', '/api/candidates/:candidateId/sessions/:sessionId', 'record:work', {
     about: 'Says what became of a session: running, done, skipped, moved.',
     params: candidate.extend({ sessionId: SessionId }),
-    body: SessionReport.extend({ version: Version }),
+    body: SessionReport.extend(Requested.shape),
     answer: StoredSession,
   }),
 
   saveAttempt: route('PUT', '/api/candidates/:candidateId/attempts/:attemptId', 'record:work', {
     about: 'Keeps something that was sat, under an id that the client chose; sent twice it is stored once.',
     params: candidate.extend({ attemptId: Uuid }),
-    body: z.object({ version: Version, attempt: Attempt }),
+    body: Requested.extend({ attempt: Attempt }),
     answer: SavedAttempt,
   }),
   deleteAttempt: route('DELETE', '/api/candidates/:candidateId/attempts/:attemptId', 'record:work', {
     about: 'Deletes something that was sat, and answers the sessions of the plan that this changed.',
     params: candidate.extend({ attemptId: Uuid }),
-    body: nothing,
+    body: Requested.pick({ request: true }),
     answer: SavedAttempt.pick({ sessions: true }),
   }),
 

@@ -5,7 +5,6 @@ import {
   type Candidate,
   type ChangedPlan,
   type PlanChange,
-  recordFrom,
   type SavedAttempt,
   type StoredPlan,
   versionsOf,
@@ -13,6 +12,7 @@ import {
 import { dateOf, dayNumber, ofKind, previewPlan, replan, reviewsOf } from '@climber/core'
 import type { Database } from '../src/database'
 import { type App, appOn, Browser, candidateFile, freshDatabase, practiceTest } from './harness'
+import { recordIn } from '../../contract/test/answered'
 
 let database: Database
 let app: App
@@ -27,16 +27,7 @@ const bare = ({ sessions }: { sessions: object[] }) =>
   sessions.map((session) => Object.fromEntries(Object.entries(session).filter(([key]) => key !== 'version')))
 /** As the browser has it: the record, and what a preview on it rests on. */
 const asSeen = (candidate: Candidate, minute: number) => {
-  const record = recordFrom({
-    exam: candidate.exam,
-    parts: Object.fromEntries(
-      Object.entries(candidate.parts).map(([part, stored]) => [part, stored?.document]),
-    ),
-    attempts: candidate.attempts,
-    plan: candidate.plan ?? undefined,
-    before: candidate.before,
-    taken: candidate.taken,
-  })
+  const record = recordIn(candidate)
   const basis: Basis = { date: today, minute, versions: versionsOf(candidate as never) }
   return { record, basis, now: { date: today, minute } }
 }
@@ -142,6 +133,65 @@ describe('a change whose answer was lost', () => {
       expect((again.body.plan ?? again.body).version).toBe((first.body.plan ?? first.body).version)
     }
     expect((await read()).plan!.version).toBe(plan.version + 4)
+  })
+})
+
+describe('what the outbox sends again', () => {
+  const twice = async (address: string, first: object, other: object) => {
+    const request = randomUUID()
+    const send = (body: object) => owner.send('put', path(address), { ...body, request })
+    const answer = await send(first)
+    expect(answer.status).toBe(200)
+    const again = await send(first)
+    expect(again.status).toBe(200)
+    // Somebody wrote on top of it while its answer was lost: that stays, and is what is answered.
+    const version = answer.body.version ?? answer.body.attempt.version
+    const after = await owner.send('put', path(address), { ...other, version })
+    expect(after.status).toBe(200)
+    const late = await send(first)
+    expect(late.status).toBe(200)
+    return { answer: answer.body, again: again.body, after: after.body, late: late.body }
+  }
+  it('is done once: a part', async () => {
+    const version = (await read()).parts.target?.version ?? 0
+    const told = await twice(
+      'parts/target',
+      { version, document: { scaled: 301 } },
+      { document: { scaled: 302 } },
+    )
+    expect(told.again.version).toBe(version + 1)
+    expect(told.late).toMatchObject({ version: version + 2, document: { scaled: 302 } })
+    expect((await read()).parts.target).toMatchObject({ version: version + 2, document: { scaled: 302 } })
+  })
+  it('a report of a session', async () => {
+    const { id: session, version } = (await read()).plan!.sessions.find(({ status }) => status === 'planned')!
+    const done = { version, status: 'done', minutesDone: 30 }
+    const told = await twice(`sessions/${session}`, done, { status: 'planned' })
+    expect(told.again).toEqual(told.answer)
+    expect(told.late).toMatchObject({ status: 'planned', version: version + 2 })
+  })
+  it('something that was sat; and sent again after it was deleted it does not come back', async () => {
+    const attempt = randomUUID()
+    const first = { version: 0, attempt: practiceTest(attempt, { form: undefined, title: 'Evening paper' }) }
+    const other = { attempt: practiceTest(attempt, { form: undefined, title: 'Morning paper' }) }
+    const told = await twice(`attempts/${attempt}`, first, other)
+    expect(told.late.attempt).toMatchObject({ title: 'Morning paper', version: 2 })
+    const request = randomUUID()
+    const sent = await owner.send('put', path(`attempts/${attempt}`), {
+      version: 2,
+      attempt: practiceTest(attempt, { form: undefined, title: 'Night paper' }),
+      request,
+    })
+    expect(sent.status).toBe(200)
+    for (let time = 0; time < 2; time++)
+      expect((await owner.send('delete', path(`attempts/${attempt}`), {})).status).toBe(200)
+    const late = await owner.send('put', path(`attempts/${attempt}`), {
+      version: 2,
+      attempt: first.attempt,
+      request,
+    })
+    expect(late.status).toBe(404)
+    expect((await read()).attempts.some(({ id: own }) => own === attempt)).toBe(false)
   })
 })
 

@@ -5,9 +5,9 @@ import { bind } from './bind'
 
 export function attemptRoutes(router: Router, context: Context): void {
   bind(router, context, 'saveAttempt', ({ candidate, params, body }) =>
-    saveAttempt(context, candidate, params.attemptId, body.version, body.attempt),
+    saveAttempt(context, candidate, params.attemptId, body),
   )
-  bind(router, context, 'deleteAttempt', ({ candidate, params }) =>
-    deleteAttempt(context, candidate, params.attemptId),
+  bind(router, context, 'deleteAttempt', ({ candidate, params, body }) =>
+    deleteAttempt(context, candidate, params.attemptId, body.request),
   )
 }

@@ -21,7 +21,7 @@ export function candidateRoutes(router: Router, context: Context): void {
     return { ok: true as const }
   })
   bind(router, context, 'savePart', ({ user, candidate, params, body }) =>
-    savePart(context, user.id, candidate, params.part, body.version, body.document),
+    savePart(context, user.id, candidate, params.part, body),
   )
   bind(router, context, 'invite', ({ candidate }) => invite(context, candidate))
   bind(router, context, 'join', async ({ user, body }) => ({

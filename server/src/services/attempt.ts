@@ -2,10 +2,11 @@ import { isDeepStrictEqual } from 'node:util'
 import type { Transaction } from 'sequelize'
 import { Attempt, attemptIssues, issuesOf, type PlanSession, type SavedAttempt } from '@climber/contract'
 import { countIssuesOfItems, sessionsAfter, sessionsSat } from '@climber/core'
-import type { CandidateRow } from '../models'
-import { conflict, invalid } from '../refusal'
+import type { AttemptRow, CandidateRow } from '../models'
+import { conflict, invalid, notFound } from '../refusal'
 import { type Context, together } from './context'
 import { type Loaded, loadLocked, momentOf, planOf, storedPlan } from './record'
+import { doneOnce } from './request'
 import { writeSessions } from './session'
 import { attemptOf, formatOf, plainly } from './stored'
 
@@ -79,40 +80,59 @@ export async function saveAttempt(
   context: Context,
   candidate: CandidateRow,
   id: string,
-  version: number,
-  input: Attempt,
+  { version, request, attempt: input }: { version: number; request?: string; attempt: Attempt },
 ): Promise<SavedAttempt> {
   const attempt = plainly({ ...input, id })
   return together(context, async (transaction) => {
     const loaded = await loadLocked(context, candidate, transaction)
-    const exam = formatOf(loaded.exam)
-    const { date: today } = momentOf(context, loaded)
-    const issues = [
-      ...attemptIssues(exam, attempt, { today, whole: true }),
-      ...countIssuesOfItems(exam, attempt),
-    ]
-    if (issues.length) throw invalid(issuesOf({ issues }))
-    const stored = storedVersion(loaded, id)
-    const session = attempt.session ?? stored?.attempt.session
-    const wanted: Attempt = { ...attempt, ...(session && { session }) }
-    if (stored && isDeepStrictEqual(stored.attempt, Attempt.parse(wanted)))
-      return {
-        attempt: { ...stored.attempt, version: stored.row.version },
-        sessions: storedPlan(loaded)?.sessions.filter(({ id: own }) => own === session) ?? [],
-      }
-    if (stored && stored.row.version !== version)
-      throw conflict({ document: stored.attempt, version: stored.row.version })
-    const sat = loaded.plan && !session ? sessionsSat(planOf(loaded.plan, loaded.sessions), wanted) : []
-    const linked: Attempt = sat[0] ? { ...wanted, session: sat[0].id } : wanted
-    if (stored) {
-      const { items: _, ...document } = linked
-      const date = linked.date ?? null
-      await stored.row.update({ kind: linked.kind, date, document, version: version + 1 }, { transaction })
-      await replaceItems(context, candidate.id, linked, transaction)
-    } else await createAttempts(context, candidate.id, [linked], transaction)
-    const sessions = await writeSessions(context, loaded, sat, transaction)
-    return { attempt: { ...linked, version: stored ? version + 1 : 1 }, sessions }
+    return doneOnce(context, candidate.id, request, transaction, {
+      work: () => writeAttempt(context, loaded, version, attempt, transaction),
+      again: () => {
+        const stored = storedVersion(loaded, id)
+        if (!stored) throw notFound()
+        return Promise.resolve(savedOf(loaded, stored))
+      },
+    })
   })
+}
+
+/** What is stored of an attempt, with the planned test that it was. */
+const savedOf = (loaded: Loaded, { row, attempt }: { row: AttemptRow; attempt: Attempt }): SavedAttempt => ({
+  attempt: { ...attempt, version: row.version },
+  sessions: storedPlan(loaded)?.sessions.filter(({ id }) => id === attempt.session) ?? [],
+})
+
+async function writeAttempt(
+  context: Context,
+  loaded: Loaded,
+  version: number,
+  attempt: Attempt,
+  transaction: Transaction,
+): Promise<SavedAttempt> {
+  const { id } = attempt
+  const exam = formatOf(loaded.exam)
+  const { date: today } = momentOf(context, loaded)
+  const issues = [
+    ...attemptIssues(exam, attempt, { today, whole: true }),
+    ...countIssuesOfItems(exam, attempt),
+  ]
+  if (issues.length) throw invalid(issuesOf({ issues }))
+  const stored = storedVersion(loaded, id)
+  const session = attempt.session ?? stored?.attempt.session
+  const wanted: Attempt = { ...attempt, ...(session && { session }) }
+  if (stored && isDeepStrictEqual(stored.attempt, Attempt.parse(wanted))) return savedOf(loaded, stored)
+  if (stored && stored.row.version !== version)
+    throw conflict({ document: stored.attempt, version: stored.row.version })
+  const sat = loaded.plan && !session ? sessionsSat(planOf(loaded.plan, loaded.sessions), wanted) : []
+  const linked: Attempt = sat[0] ? { ...wanted, session: sat[0].id } : wanted
+  if (stored) {
+    const { items: _, ...document } = linked
+    const date = linked.date ?? null
+    await stored.row.update({ kind: linked.kind, date, document, version: version + 1 }, { transaction })
+    await replaceItems(context, loaded.candidate.id, linked, transaction)
+  } else await createAttempts(context, loaded.candidate.id, [linked], transaction)
+  const sessions = await writeSessions(context, loaded, sat, transaction)
+  return { attempt: { ...linked, version: stored ? version + 1 : 1 }, sessions }
 }
 
 /** Removes an attempt; the planned test that it was is open again. */
@@ -120,15 +140,22 @@ export async function deleteAttempt(
   context: Context,
   candidate: CandidateRow,
   id: string,
+  request?: string,
 ): Promise<Pick<SavedAttempt, 'sessions'>> {
   return together(context, async (transaction) => {
     const loaded = await loadLocked(context, candidate, transaction)
     const stored = storedVersion(loaded, id)
-    if (!stored) return { sessions: [] }
-    await stored.row.destroy({ transaction })
-    const open: PlanSession[] = loaded.plan
-      ? sessionsAfter(planOf(loaded.plan, loaded.sessions), stored.attempt)
-      : []
-    return { sessions: await writeSessions(context, loaded, open, transaction) }
+    const nothing = () => Promise.resolve({ sessions: [] })
+    return doneOnce(context, candidate.id, request, transaction, {
+      again: nothing,
+      work: async () => {
+        if (!stored) return nothing()
+        await stored.row.destroy({ transaction })
+        const open: PlanSession[] = loaded.plan
+          ? sessionsAfter(planOf(loaded.plan, loaded.sessions), stored.attempt)
+          : []
+        return { sessions: await writeSessions(context, loaded, open, transaction) }
+      },
+    })
   })
 }

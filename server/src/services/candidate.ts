@@ -1,4 +1,5 @@
 import { isDeepStrictEqual } from 'node:util'
+import type { Transaction } from 'sequelize'
 import {
   type CandidateRow as RosterRow,
   issuesOf,
@@ -9,11 +10,12 @@ import {
   type StoredPart,
 } from '@climber/contract'
 import { assess, hasSlipped, isOpen, planOdds } from '@climber/core'
-import type { CandidateRow } from '../models'
+import type { CandidateRow, PartRow } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
 import { homeWorkspace, openExam, visibleCandidates } from './access'
 import { type Context, onceOnly, together } from './context'
-import { documentOf, loadAll, loadLocked, momentOf, recordOf } from './record'
+import { documentOf, loadAll, type Loaded, loadLocked, momentOf, recordOf } from './record'
+import { doneOnce } from './request'
 import { formatOf, plainly } from './stored'
 
 /** Stores a new candidate under the client's id; the same request sent twice is stored once. */
@@ -60,18 +62,15 @@ export async function savePart(
   userId: string,
   candidate: CandidateRow,
   part: PartName,
-  version: number,
-  input: unknown,
+  { version, request, document: input }: { version: number; request?: string; document: unknown },
 ): Promise<StoredPart> {
   const parsed = parts[part].safeParse(input)
   if (!parsed.success) throw invalid(issuesOf(parsed.error))
   const document = plainly<Record<string, unknown>>({ ...parsed.data })
-  const stored = await together(context, async (transaction) => {
-    const loaded = await loadLocked(context, candidate, transaction)
+  const write = async (loaded: Loaded, row: PartRow | undefined, transaction: Transaction) => {
     const { date: today } = momentOf(context, loaded)
     const issues = partIssues(formatOf(loaded.exam), part, partFrom(part, document), today)
     if (issues.length) throw invalid(issuesOf({ issues }))
-    const row = loaded.parts.get(part)
     if (!row)
       return context.models.parts.create(
         { candidateId: candidate.id, part, document, version: 1, changedBy: userId },
@@ -83,6 +82,15 @@ export async function savePart(
       throw conflict({ document: row.document, version: row.version }, by ? by.name : undefined)
     }
     return row.update({ document, version: version + 1, changedBy: userId }, { transaction })
+  }
+  const stored = await together(context, async (transaction) => {
+    const loaded = await loadLocked(context, candidate, transaction)
+    const row = loaded.parts.get(part)
+    const work = () => write(loaded, row, transaction)
+    return doneOnce(context, candidate.id, request, transaction, {
+      work,
+      again: () => (row ? Promise.resolve(row) : work()),
+    })
   })
   const by = stored.changedBy && (await context.models.users.findByPk(stored.changedBy))
   return {

@@ -18,7 +18,7 @@ import type { CandidateRow, PlanRow } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
 import { type Context, together } from './context'
 import { load, loadLocked, type Loaded, momentOf, recordOf, storedPlan } from './record'
-import { alreadyDone, noteDone } from './request'
+import { doneOnce } from './request'
 import { applied, nextStep, recordStep, stepsOf } from './steps'
 import { plainly } from './stored'
 
@@ -134,12 +134,17 @@ async function changePlan(
 ): Promise<ChangedPlan> {
   return together(context, async (transaction) => {
     const loaded = await loadLocked(context, candidate, transaction)
-    if (await alreadyDone(context, candidate.id, request, transaction))
-      return { plan: await planNow(context, candidate, transaction), availability: partNow(loaded) }
-    if ((loaded.plan?.version ?? 0) !== version) throw conflict(storedPlan(loaded))
-    const availability = await work(loaded, recordOf(loaded), transaction)
-    await noteDone(context, candidate.id, request, transaction)
-    return { plan: await planNow(context, candidate, transaction), availability }
+    const answer = async (availability: StoredPart | null): Promise<ChangedPlan> => ({
+      plan: await planNow(context, candidate, transaction),
+      availability,
+    })
+    return doneOnce(context, candidate.id, request, transaction, {
+      again: () => answer(partNow(loaded)),
+      work: async () => {
+        if ((loaded.plan?.version ?? 0) !== version) throw conflict(storedPlan(loaded))
+        return answer(await work(loaded, recordOf(loaded), transaction))
+      },
+    })
   })
 }
 

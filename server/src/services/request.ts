@@ -5,7 +5,7 @@ import type { Context } from './context'
 const rememberedDays = 60
 
 /** Whether a change was done before: its answer was lost, and it was sent again. */
-export const alreadyDone = async (
+const alreadyDone = async (
   { models }: Context,
   candidateId: string,
   id: string | undefined,
@@ -14,7 +14,7 @@ export const alreadyDone = async (
   id !== undefined && (await models.requests.findOne({ where: { candidateId, id }, transaction })) !== null
 
 /** Remembers that a change was done, and forgets those of long ago. */
-export async function noteDone(
+async function noteDone(
   { models, clock }: Context,
   candidateId: string,
   id: string | undefined,
@@ -25,4 +25,21 @@ export async function noteDone(
   await models.requests.create({ candidateId, id, doneAt: new Date(now) }, { transaction })
   const old = new Date(now - rememberedDays * 86_400_000)
   await models.requests.destroy({ where: { candidateId, doneAt: { [Op.lt]: old } }, transaction })
+}
+
+/**
+ * Does a change of a candidate's record once, however often it is sent under the same `request`: the first time `work`, then
+ * `again`, which answers with what is stored now. The candidate is locked by whoever asks.
+ */
+export async function doneOnce<T>(
+  context: Context,
+  candidateId: string,
+  request: string | undefined,
+  transaction: Transaction,
+  { work, again }: { work: () => Promise<T>; again: () => Promise<T> },
+): Promise<T> {
+  if (await alreadyDone(context, candidateId, request, transaction)) return again()
+  const answer = await work()
+  await noteDone(context, candidateId, request, transaction)
+  return answer
 }

@@ -5,6 +5,7 @@ import type { CandidateRow } from '../models'
 import { conflict, notFound } from '../refusal'
 import { type Context, together } from './context'
 import type { Loaded } from './record'
+import { doneOnce } from './request'
 import { plainly, sessionOf } from './stored'
 
 /** Writes sessions of the open plan over those of their ids. */
@@ -30,12 +31,12 @@ export async function writeSessions(
   return written
 }
 
-/** Marks what became of a session. The same change sent twice is stored once. */
+/** Marks what became of a session. The same change sent twice is done once. */
 export async function saveSession(
   context: Context,
   candidate: CandidateRow,
   id: string,
-  input: { version: number } & SessionReport,
+  { version, request, ...report }: { version: number; request?: string } & SessionReport,
 ): Promise<StoredSession> {
   return together(context, async (transaction) => {
     await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
@@ -45,13 +46,18 @@ export async function saveSession(
       lock: true,
     })
     if (!row) throw notFound()
-    const { version, ...report } = input
     const before = sessionOf(row)
-    const { minutesDone: _m, startedAt: _s, feeling: _f, ...rest } = before
-    const after = plainly({ ...rest, ...report } as PlanSession)
-    if (isDeepStrictEqual(before, after)) return { ...before, version: row.version }
-    if (row.version !== version) throw conflict({ ...before, version: row.version })
-    await row.update({ document: after, status: after.status, version: version + 1 }, { transaction })
-    return { ...after, version: version + 1 }
+    const now: StoredSession = { ...before, version: row.version }
+    return doneOnce(context, candidate.id, request, transaction, {
+      again: () => Promise.resolve(now),
+      work: async () => {
+        const { minutesDone: _m, startedAt: _s, feeling: _f, ...rest } = before
+        const after = plainly({ ...rest, ...report } as PlanSession)
+        if (isDeepStrictEqual(before, after)) return now
+        if (row.version !== version) throw conflict(now)
+        await row.update({ document: after, status: after.status, version: version + 1 }, { transaction })
+        return { ...after, version: version + 1 }
+      },
+    })
   })
 }
