@@ -71,9 +71,15 @@ export default {
     rule(
       'a-store-knows-no-screen',
       'screens use stores, not the other way round',
-      code('^web/src/(stores|workers|manners|widgets)/'),
+      code('^web/src/(stores|workers|manners|widgets|kit|outbox)/'),
       { path: '^web/src/screens/' },
     ),
+    rule('the-kit-stands-alone', 'a control knows no candidate', code('^web/src/kit/'), {
+      path: '^web/src/(stores|widgets|screens|workers)/',
+    }),
+    rule('the-outbox-knows-no-store', 'what waits is below what is shown', code('^web/src/outbox/'), {
+      path: '^web/src/(stores|widgets|screens|workers|kit)/',
+    }),
     rule('packages-by-name', 'a package is imported by its name', code('^(core|server|web)/src/'), {
       path: '^(contract|core)/src/',
       dependencyTypes: ['local'],

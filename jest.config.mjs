@@ -1,3 +1,9 @@
+const typescript = {
+  jsc: { parser: { syntax: 'typescript' }, target: 'es2022' },
+  module: { type: 'es6' },
+  sourceMaps: 'inline',
+}
+
 const project = (name, extra = {}) => ({
   displayName: name,
   rootDir: `<rootDir>/${name}`,
@@ -5,14 +11,8 @@ const project = (name, extra = {}) => ({
   testPathIgnorePatterns: ['/node_modules/', '/dist/'],
   extensionsToTreatAsEsm: ['.ts'],
   transform: {
-    '^.+\\.ts$': [
-      '<rootDir>/../scripts/transform.mjs',
-      {
-        jsc: { parser: { syntax: 'typescript' }, target: 'es2022' },
-        module: { type: 'es6' },
-        sourceMaps: 'inline',
-      },
-    ],
+    '^.+\\.ts$': ['<rootDir>/../scripts/transform.mjs', typescript],
+    '^.+\\.vue$': ['<rootDir>/../scripts/vueTransform.mjs', typescript],
   },
   ...extra,
 })
@@ -27,6 +27,17 @@ export default {
       globalSetup: '<rootDir>/test/database.mjs',
       globalTeardown: '<rootDir>/test/databaseEnd.mjs',
     }),
-    project('web'),
+    project('web', { testMatch: ['<rootDir>/test/*.test.ts'] }),
+    project('web', {
+      displayName: 'components',
+      testMatch: ['<rootDir>/test/components/*.test.ts'],
+      testEnvironment: 'jsdom',
+      // As in the browser, and not what a bundler or Node would take.
+      testEnvironmentOptions: { customExportConditions: ['browser'] },
+      extensionsToTreatAsEsm: ['.ts', '.vue'],
+      moduleFileExtensions: ['ts', 'js', 'mjs', 'json', 'vue'],
+      moduleNameMapper: { '\\.css$': '<rootDir>/test/components/noStyle.ts' },
+      setupFiles: ['<rootDir>/test/components/browser.ts'],
+    }),
   ],
 }

@@ -1,9 +1,10 @@
 import { gzipSync } from 'node:zlib'
-import { type Candidate, recordFrom } from '@climber/contract'
+import { type Candidate } from '@climber/contract'
 import { overview, previewPlan } from '@climber/core'
 import { now } from './servers'
 import { at, enterDemo, openDemo } from './steps'
 import { expect, test } from './test'
+import { recordIn } from '../contract/test/answered'
 
 test('the first screen takes less than 300 kB of compressed script', async ({ page }) => {
   const scripts: Promise<Buffer>[] = []
@@ -22,16 +23,7 @@ test('the worker in the browser and the core in Node give the same answer to the
   await openDemo(page, 'Idrel Pellowick', 'Scores')
   const id = /\/c\/([^/]+)/.exec(page.url())![1]!
   const candidate = (await (await page.request.get(`${at('DEMO')}/api/candidates/${id}`)).json()) as Candidate
-  const record = recordFrom({
-    exam: candidate.exam,
-    parts: Object.fromEntries(
-      Object.entries(candidate.parts).map(([part, stored]) => [part, stored?.document]),
-    ),
-    attempts: candidate.attempts,
-    plan: candidate.plan ?? undefined,
-    before: candidate.before,
-    taken: candidate.taken,
-  })
+  const record = recordIn(candidate)
   const moment = { date: now.slice(0, 10), minute: 970 }
   const worker = await page.evaluate(() =>
     performance

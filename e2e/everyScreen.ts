@@ -40,7 +40,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
       await page.getByRole('button', { name: 'Item by item' }).click()
     },
   ],
-  ...['Today', 'Plan', 'Scores', 'Diagnosis', 'Gap', 'Pacing', 'Guessing', 'Exam day'].map(
+  ...['Today', 'Plan', 'Scores', 'Topics', 'Gap', 'Pacing', 'Guessing', 'Exam day'].map(
     (screen): [string, (page: Page) => Promise<void>] => [
       screen,
       (page) => openDemo(page, 'Idrel Pellowick', screen),

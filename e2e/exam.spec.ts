@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { expect, type Page, test } from './test'
 import { type ClimberFile } from '@climber/contract'
-import { at, beginPlan, enterDemo, makeAccount, paint, saved, screenLink } from './steps'
+import { at, beginPlan, enterDemo, goTo, makeAccount, paint, saved } from './steps'
 
 const part = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Parts of the exam format' }).getByRole('button', { name }).click()
@@ -232,7 +232,7 @@ test('a fifth exam, typed from a one-page description, then 100 items by keyboar
   await expect(page.getByLabel('Water and clay: of those not reached')).toHaveValue('4')
   await expect(page.getByLabel('Puddled clay: right')).toHaveValue('18')
 
-  await page.getByRole('link', { name: 'Diagnosis', exact: true }).click()
+  await goTo(page, 'Topics')
   await expect(page.getByTestId('sections')).toContainText('Banks and wells')
   await expect(page.getByTestId('telling').getByRole('listitem').first()).toContainText('of the variance')
 })
@@ -315,12 +315,15 @@ test('a table that does not rise is refused with its row; the old one stays; und
 test('two people edit one format: the second hears of it, and may take theirs or save over it', async ({
   page,
   context,
+  browser,
 }) => {
   await makeAccount(page, 'EMPTY')
   await page.getByRole('link', { name: 'Exam formats' }).click()
   await page.getByRole('button', { name: 'Take Keeper of Garden Records' }).click()
   await expect(page.getByLabel('Exam', { exact: true })).toHaveValue('Keeper of Garden Records')
-  const other = await context.newPage()
+  // On another machine: tabs of one browser share what is typed.
+  const machine = await browser.newContext({ storageState: await context.storageState() })
+  const other = await machine.newPage()
   await other.goto(page.url())
   await other.getByLabel('Exam', { exact: true }).fill('Keeper of Garden Records, new')
   await other.getByTestId('save-exam').click()
@@ -352,7 +355,7 @@ test('a format in use: what a change means, a new edition, and moving a candidat
   await expect(page.getByText('moved', { exact: true })).toBeVisible()
   await page.getByRole('link', { name: 'Plans' }).click()
   await page.getByRole('link', { name: 'Tamsel Orrin' }).click()
-  await screenLink(page, 'Set-up').click()
+  await goTo(page, 'Set-up')
   await page.getByRole('tab', { name: 'Target' }).click()
   await expect(page.getByText('the pass mark is 310')).toBeVisible()
 })
@@ -416,7 +419,7 @@ test('item responses from CSV: every fault with its row, nothing half taken; 50,
 test('a target from places, and levers that answer at once', async ({ page }) => {
   await enterDemo(page, 'Corvane Tessel')
   await page.getByRole('link', { name: 'Wenna Tarrowby' }).click()
-  await page.getByRole('link', { name: 'Gap', exact: true }).click()
+  await goTo(page, 'Gap')
   const odds = page.getByTestId('explored').getByTestId('verdict-odds')
   const before = Number.parseInt((await odds.textContent())!, 10)
   await page.getByTestId('lever-minutes').fill('300')
@@ -505,17 +508,14 @@ for (const [title, counts] of shipped)
     await saved(page)
     await page.getByTestId('make-plan').click()
     await expect(page.locator('[data-session]').first()).toBeVisible()
-    for (const screen of ['Today', 'Scores', 'Diagnosis', 'Gap', 'Exam day']) {
-      await page
-        .getByRole('navigation', { name: 'Screens' })
-        .getByRole('link', { name: screen, exact: true })
-        .click()
+    for (const screen of ['Today', 'Scores', 'Topics', 'Gap', 'Exam day']) {
+      await goTo(page, screen)
       await page.waitForLoadState('networkidle')
     }
-    await page.getByRole('link', { name: 'Gap', exact: true }).click()
+    await goTo(page, 'Gap')
     await expect(page.getByTestId('topics')).toBeVisible()
     // Every section has its pace, its leave times and its way with doubts.
-    await page.getByRole('link', { name: 'Pacing', exact: true }).click()
+    await goTo(page, 'Pacing')
     const tabs = page.getByRole('tablist', { name: 'Sections' }).getByRole('tab')
     for (let tab = 0; tab < (await tabs.count()); tab++) {
       await tabs.nth(tab).click()
@@ -528,7 +528,7 @@ for (const [title, counts] of shipped)
       await expect(page.getByTestId('approaches').getByRole('row')).toHaveCount(8)
       await page.getByRole('button', { name: 'Budget' }).click()
     }
-    await page.getByRole('link', { name: 'Guessing', exact: true }).click()
+    await goTo(page, 'Guessing')
     await expect(page.getByTestId('plain')).toBeVisible()
     await expect(page.getByTestId('sentence')).toContainText(/options left/)
     expect(faults).toEqual([])

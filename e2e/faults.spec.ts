@@ -1,5 +1,15 @@
 import { expect, test } from './test'
-import { beginPlan, fillCounts, makeAccount, openDemo, enterDemo, saved, at } from './steps'
+import {
+  at,
+  beginPlan,
+  candidateMenu,
+  enterDemo,
+  fillCounts,
+  goTo,
+  makeAccount,
+  openDemo,
+  saved,
+} from './steps'
 
 test('with the server gone what is typed stays, is said, and is sent when it is back', async ({ page }) => {
   await makeAccount(page, 'EMPTY')
@@ -7,7 +17,7 @@ test('with the server gone what is typed stays, is said, and is sent when it is 
   await saved(page)
   await page.route('**/api/**', (route) => route.abort())
   await fillCounts(page)
-  await expect(page.getByTestId('save-state')).toHaveText(/Offline: kept in this browser/)
+  await expect(page.getByTestId('save-state')).toHaveText(/Offline: 1 change kept in this browser/)
   await page.unroute('**/api/**')
   await expect(page.getByTestId('save-state')).toHaveText('Saved', { timeout: 30_000 })
   await page.reload()
@@ -64,7 +74,8 @@ test('bad input is explained at its field and stays', async ({ page }) => {
   await page.getByRole('button', { name: 'Add the day' }).click()
   await expect(page.getByText(/24 Dec 2029 is over; choose a day from today on/)).toBeVisible()
   await page.getByLabel('At most, days a week').fill('9')
-  await expect(page.getByText('a week has 7 days')).toBeVisible()
+  await page.getByLabel('At most, days a week').blur()
+  await expect(page.getByText('a whole number, from 1 to 7')).toBeVisible()
   await page.getByLabel('At most, days a week').fill('6')
   await page.getByTestId('make-plan').click()
   await expect(
@@ -101,13 +112,13 @@ test('a plan deleted by mistake is put back with one press', async ({ page }) =>
   await beginPlan(page)
   await fillCounts(page)
   await saved(page)
-  await page.getByRole('button', { name: 'Take the plan with you' }).click()
+  await candidateMenu(page).click()
   await page.getByText('Delete this plan').click()
   await expect(page.getByText('The plan of Tamsel Orrin is deleted.')).toBeVisible()
   await expect(page.getByTestId('roster-row')).toHaveCount(0)
   await page.getByRole('button', { name: 'Undo' }).click()
   await page.getByRole('link', { name: 'Tamsel Orrin' }).click()
-  await page.getByRole('link', { name: 'Set-up', exact: true }).click()
+  await goTo(page, 'Set-up')
   await expect(page.getByLabel('Tides and streams: right')).toHaveValue('18')
 })
 
@@ -121,7 +132,7 @@ test('a tutor hands a plan over, and the candidate opens it with an account of t
   await page.getByLabel('Name', { exact: true }).fill('Perrin Skell')
   await page.getByRole('radio', { name: /Tidal Pilot's Certificate/ }).check()
   await page.getByRole('button', { name: 'Begin' }).click()
-  await page.getByRole('button', { name: 'Take the plan with you' }).click()
+  await candidateMenu(page).click()
   await page.getByText('Invite the candidate').click()
   const address = await page.getByLabel(/Give Perrin Skell this address/).inputValue()
   const candidate = await (await browser.newContext()).newPage()

@@ -1,7 +1,17 @@
 import { readFileSync } from 'node:fs'
 import ICAL from 'ical.js'
 import { expect, test } from './test'
-import { beginPlan, fillCounts, makeAccount, numberIn, paint, saved, screenLink } from './steps'
+import {
+  beginPlan,
+  candidateMenu,
+  choose,
+  fillCounts,
+  goTo,
+  makeAccount,
+  numberIn,
+  paint,
+  saved,
+} from './steps'
 
 test('from an empty account to a logged score that moves the forecast, and on to another server', async ({
   page,
@@ -37,7 +47,7 @@ test('from an empty account to a logged score that moves the forecast, and on to
   await expect(session).toBeVisible()
   await expect(page.getByRole('heading', { name: 'Why this' })).toBeVisible()
 
-  await page.getByRole('link', { name: 'Today', exact: true }).click()
+  await goTo(page, 'Today')
   const title = await page.getByTestId('next-title').textContent()
   await page.getByRole('button', { name: 'Start', exact: true }).click()
   // The answer to Start sets the minutes; what is typed while it is on its way would be mixed with it.
@@ -46,16 +56,16 @@ test('from an empty account to a logged score that moves the forecast, and on to
   await page.getByRole('button', { name: 'Stop: done' }).click()
   await expect(page.getByText('35 min of')).toBeVisible()
 
-  await screenLink(page, 'Pacing').click()
+  await goTo(page, 'Pacing')
   await page.getByLabel('Kept back to transfer and check').fill('4')
   await expect(page.getByTestId('checkpoints')).toContainText('56:00')
   await saved(page)
 
-  await screenLink(page, 'Scores').click()
+  await goTo(page, 'Scores')
   const before = await numberIn(page.getByTestId('forecast'))
   await page.getByRole('button', { name: 'Log a test' }).click()
   const dialog = page.getByRole('dialog')
-  await dialog.getByLabel('Paper').selectOption({ label: 'Tidewise practice paper 1' })
+  await choose(dialog, 'Paper', 'Tidewise practice paper 1')
   await fillCounts(dialog, {
     'Tides and streams': [33, 5, 2],
     'Passage work': [24, 4, 2],
@@ -67,17 +77,17 @@ test('from an empty account to a logged score that moves the forecast, and on to
   await expect.poll(() => numberIn(page.getByTestId('forecast'))).toBeGreaterThan(before + 5)
   const forecast = await page.getByTestId('forecast').textContent()
 
-  await screenLink(page, 'Exam day').click()
+  await goTo(page, 'Exam day')
   await expect(page.getByText('Leave home')).toBeVisible()
   await page.getByLabel('Admission slip').check()
   await saved(page)
 
-  await page.getByRole('button', { name: 'Take the plan with you' }).click()
+  await candidateMenu(page).click()
   const calendarFile = page.waitForEvent('download')
   await page.getByText('Calendar file (iCalendar)').click()
   const calendar = new ICAL.Component(ICAL.parse(readFileSync((await (await calendarFile).path())!, 'utf8')))
   expect(calendar.getAllSubcomponents('vevent').length).toBeGreaterThan(50)
-  await page.getByRole('button', { name: 'Take the plan with you' }).click()
+  await candidateMenu(page).click()
   const wholeFile = page.waitForEvent('download')
   await page.getByText('Everything, as a Climber file').click()
   const file = await (await wholeFile).path()
@@ -93,10 +103,7 @@ test('from an empty account to a logged score that moves the forecast, and on to
   for (const screen of ['Today', 'Plan', 'Scores', 'Pacing', 'Guessing', 'Exam day', 'Set-up']) {
     const textOf = async (one: typeof page) => (await one.getByRole('main').innerText()).replace(/\s+/g, ' ')
     for (const one of [page, elsewhere]) {
-      await one
-        .getByRole('navigation', { name: 'Screens' })
-        .getByRole('link', { name: screen, exact: true })
-        .click()
+      await goTo(one, screen)
       await expect(one.getByRole('main')).toBeVisible()
       if (screen === 'Scores') await expect(one.getByTestId('forecast')).toHaveText(forecast!)
     }

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { expect, type Locator, type Page, test } from './test'
-import { at, screenLink } from './steps'
+import { at, candidateMenu, placeLink } from './steps'
 
 /** Presses Tab until the element has the focus, as a person without a mouse does. */
 async function tabTo(page: Page, wanted: Locator, most = 140): Promise<void> {
@@ -91,15 +91,15 @@ test('every step of the path can be done by keyboard', async ({ page }) => {
   await keys.press('g')
   await keys.press('a')
   await write(page.getByLabel('Kept back to transfer and check'), '3')
-  await tabTo(page, screenLink(page, 'Exam day'))
+  await tabTo(page, placeLink(page, 'Exam day'))
   await keys.press('?')
   await expect(page.getByRole('heading', { name: 'Keys' })).toBeVisible()
   await keys.press('Escape')
   await expect(page.getByRole('heading', { name: 'Keys' })).toBeHidden()
-  await tabTo(page, screenLink(page, 'Exam day'))
+  await tabTo(page, placeLink(page, 'Exam day'))
   await keys.press('Enter')
   await press(page.getByLabel('Admission slip'), 'Space')
   await expect(page.getByText('3 of what you must bring are not packed yet.')).toBeVisible()
-  await press(page.getByRole('button', { name: 'Take the plan with you' }))
+  await press(candidateMenu(page))
   await expect(page.getByText('Calendar file (iCalendar)')).toBeVisible()
 })

@@ -1,5 +1,5 @@
 import { expect, test } from './test'
-import { enterDemo, openDemo, saved } from './steps'
+import { enterDemo, goTo, openDemo, saved } from './steps'
 
 test.describe.configure({ mode: 'serial' })
 test.beforeEach(({ page }) => enterDemo(page, 'Corvane Tessel'))
@@ -80,7 +80,7 @@ test('leave times say why, and follow the number of passes', async ({ page }) =>
 test('ways through are compared, stopped, and kept on the server', async ({ page }) => {
   await openDemo(page, 'Maudra Okonby', 'Pacing')
   await page.getByRole('button', { name: 'Ways compared' }).click()
-  await page.getByLabel('Sittings').selectOption('100000')
+  await page.getByLabel('Sittings', { exact: true }).selectOption('100000')
   await page.getByRole('button', { name: 'Sit them' }).click()
   await expect(page.getByRole('progressbar', { name: 'Sittings done' })).toBeVisible()
   await page.getByRole('button', { name: 'Stop' }).click()
@@ -160,15 +160,15 @@ test('answers of a test come in as a CSV, and their times stand on the curve', a
   })
   const file = dialog.getByLabel('Answers of this test, as CSV')
   await file.setInputFiles(csv([...rows.slice(0, 5), '6,A,A,soon,sure,']))
-  await expect(dialog.getByRole('alert')).toContainText('row 7, seconds')
+  await expect(dialog.getByRole('alert').filter({ hasText: 'row 7, seconds' })).toBeVisible()
   await file.setInputFiles(csv(rows))
   await expect(dialog.getByTestId('answers')).toContainText('115 answers, 115 of them with times')
   await expect(dialog.getByLabel('Tides and streams: right')).toHaveValue('30')
   await dialog.getByRole('button', { name: 'Keep it' }).click()
   await expect(dialog).toHaveCount(0)
-  await page.getByRole('navigation', { name: 'Screens' }).getByRole('link', { name: 'Pacing' }).click()
+  await goTo(page, 'Pacing')
   await expect(page.getByRole('checkbox', { name: /Evening paper/ })).toBeChecked()
-  await page.getByRole('navigation', { name: 'Screens' }).getByRole('link', { name: 'Guessing' }).click()
+  await goTo(page, 'Guessing')
   await expect(page.getByText(/Sure: 86 of 86 answers/)).toBeVisible()
 })
 

@@ -2,7 +2,7 @@ import http from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { expect, type Locator, type Page, test } from './test'
 import ICAL from 'ical.js'
-import { enterDemo, openDemo, saved, screenLink } from './steps'
+import { candidateMenu, enterDemo, goTo, openDemo, saved } from './steps'
 
 const calendar = (...events: string[]) =>
   ['BEGIN:VCALENDAR', 'VERSION:2.0', ...events, 'END:VCALENDAR', ''].join('\r\n')
@@ -33,7 +33,7 @@ test('a plan is built round commitments: from a file, and read again at their ad
   await openDemo(page, 'Wenna Tarrowby', 'Plan')
   const first = planned(page, 'learn').first()
   const date = (await dateOn(first)).replaceAll('-', '')
-  await screenLink(page, 'Set-up').click()
+  await goTo(page, 'Set-up')
   await page.getByRole('tab', { name: 'Free time' }).click()
   const choose = (text: string) =>
     page
@@ -67,7 +67,7 @@ test('a plan is built round commitments: from a file, and read again at their ad
   server.close()
   await saved(page)
 
-  await screenLink(page, 'Plan').click()
+  await goTo(page, 'Plan')
   await expect(page.locator('.busy').first()).toBeVisible()
   await page.getByRole('button', { name: 'Re-plan', exact: true }).click()
   await expect(page.getByTestId('replan-sum')).toContainText('moved')
@@ -78,7 +78,7 @@ test('a plan is built round commitments: from a file, and read again at their ad
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.locator(`.track[data-date="${day}"] .state-planned`).first()).toBeVisible()
   // Left as it was found.
-  await screenLink(page, 'Set-up').click()
+  await goTo(page, 'Set-up')
   await page.getByRole('tab', { name: 'Free time' }).click()
   await page.getByRole('button', { name: 'Remove ferry' }).click()
   await page.getByRole('button', { name: 'Remove 127.0.0.1' }).click()
@@ -160,7 +160,7 @@ test('a day is called off: the diff and the odds first, then accepted, then undo
 }) => {
   await enterDemo(page, 'Corvane Tessel')
   await openDemo(page, 'Wenna Tarrowby', 'Plan')
-  await page.getByRole('button', { name: 'Take the plan with you' }).click()
+  await candidateMenu(page).click()
   await page.getByText('Calendar address', { exact: true }).click()
   await page.getByRole('button', { name: 'Make an address' }).click()
   const address = await page.getByRole('textbox', { name: 'Calendar address' }).inputValue()

@@ -1,5 +1,5 @@
 import { expect, test } from './test'
-import { at, enterDemo, numberIn, openDemo } from './steps'
+import { at, candidateMenu, enterDemo, numberIn, openDemo } from './steps'
 
 test.describe.configure({ mode: 'serial' })
 
@@ -180,7 +180,7 @@ test('the plan has a private calendar address, shown once, that ends when it is 
 }) => {
   await enterDemo(page, 'Corvane Tessel')
   await openDemo(page, 'Maudra Okonby', 'Today')
-  await page.getByRole('button', { name: 'Take the plan with you' }).click()
+  await candidateMenu(page).click()
   await page.getByText('Calendar address', { exact: true }).click()
   await page.getByRole('button', { name: 'Make an address' }).click()
   const address = await page.getByRole('textbox', { name: 'Calendar address' }).inputValue()

@@ -12,13 +12,14 @@ const kinds = ['DEMO', 'EMPTY', 'OTHER'] as const
 async function startServer(
   databaseUrl: string,
   demo: boolean,
+  port = 0,
 ): Promise<{ url: string; child: ChildProcess }> {
   const child = spawn(process.execPath, ['--enable-source-maps', 'server/dist/main.mjs'], {
     stdio: ['ignore', 'pipe', 'inherit'],
     env: {
       ...process.env,
       NODE_OPTIONS: '',
-      PORT: '0',
+      PORT: String(port),
       DATABASE_URL: databaseUrl,
       SESSION_SECRET: 'a secret for the journeys only',
       CLIMBER_DEMO: demo ? '1' : '0',
@@ -54,6 +55,24 @@ export async function startServers(worker: number): Promise<() => void> {
   )
   running.forEach(({ url }, at) => (process.env[`CLIMBER_${kinds[at]}_URL`] = url))
   return () => running.forEach(({ child }) => child.kill('SIGKILL'))
+}
+
+/** A demo server of one journey's own, which that may kill and start again at the same address. */
+export async function ownServer(name: string) {
+  const { default: mariadb } = await import('mariadb')
+  const base = process.env['CLIMBER_E2E_DATABASE']!
+  const admin = await mariadb.createConnection(base)
+  await admin.query(`DROP DATABASE IF EXISTS climber_${name}`)
+  await admin.query(`CREATE DATABASE climber_${name} CHARACTER SET utf8mb4`)
+  await admin.end()
+  const address = base.replace(/\/climber$/, `/climber_${name}`)
+  let { url, child } = await startServer(address, true)
+  const port = Number(new URL(url).port)
+  return {
+    url,
+    kill: () => void child.kill('SIGKILL'),
+    restart: async () => void ({ url, child } = await startServer(address, true, port)),
+  }
 }
 
 /** One MariaDB for all workers. */

@@ -10,15 +10,38 @@ export async function enterDemo(page: Page, who: string): Promise<void> {
   await page.waitForURL(`${at('DEMO')}/`)
 }
 
-/** A screen's own link; an empty screen may offer a second way there, which is not meant. */
-export const screenLink = (page: Page, screen: string): Locator =>
-  page.getByRole('navigation', { name: 'Screens' }).getByRole('link', { name: screen, exact: true })
+/** The places with more than one part, and the parts. */
+const partsOf: Record<string, string[]> = {
+  Practise: ['Pacing', 'Guessing'],
+  Progress: ['Scores', 'Topics', 'Gap'],
+}
+const inNav = (page: Page, nav: string, link: string): Locator =>
+  page.getByRole('navigation', { name: nav, exact: true }).getByRole('link', { name: link, exact: true })
+
+/** The menu behind the candidate's name. */
+export const candidateMenu = (page: Page): Locator =>
+  page.getByRole('button', { name: /: set-up, sharing and files$/ })
+
+/** A place's own link; an empty screen may offer a second way there, which is not meant. */
+export const placeLink = (page: Page, place: string): Locator => inNav(page, 'Places', place)
+
+/** Goes to a screen of a candidate as a person does: by its place, and its part there. */
+export async function goTo(page: Page, screen: string): Promise<void> {
+  if (screen === 'Set-up') {
+    await candidateMenu(page).click()
+    await page.locator('.v-overlay a', { hasText: /^Set-up$/ }).click()
+    return
+  }
+  const place = Object.keys(partsOf).find((one) => partsOf[one]?.includes(screen))
+  await placeLink(page, place ?? screen).click()
+  if (place) await inNav(page, place, screen).click()
+}
 
 /** Opens a screen of a demo candidate, as their tutor, by the links a person uses. */
 export async function openDemo(page: Page, candidate: string, screen: string): Promise<void> {
   await page.goto(`${at('DEMO')}/`)
   await page.getByRole('link', { name: candidate }).click()
-  await screenLink(page, screen).click()
+  await goTo(page, screen)
   await expect(page.getByTestId('plan-odds').or(page.getByTestId('forecast')).first()).toBeVisible()
 }
 
@@ -38,6 +61,13 @@ export async function beginPlan(page: Page): Promise<void> {
   await page.getByRole('radio', { name: /Tidal Pilot's Certificate/ }).check()
   await page.getByRole('button', { name: 'Begin' }).click()
   await expect(page.getByRole('tab', { name: 'Where you stand' })).toBeVisible()
+}
+
+/** Chooses from a list that opens. */
+export async function choose(scope: Page | Locator, label: string, option: string): Promise<void> {
+  const page = 'page' in scope ? scope.page() : scope
+  await scope.getByRole('combobox', { name: label }).press('ArrowDown')
+  await page.getByRole('option', { name: option, exact: true }).click()
 }
 
 const baseline: Record<string, [number, number, number]> = {

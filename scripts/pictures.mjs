@@ -93,24 +93,9 @@ for (const [size, viewport] of Object.entries(sizes))
         await page.getByTestId('roster-row').first().waitFor()
         if (candidate) {
           await page.getByRole('link', { name: candidate }).click()
-          await page
-            .getByRole('link', {
-              name: {
-                today: 'Today',
-                plan: 'Plan',
-                scores: 'Scores',
-                gap: 'Gap',
-                diagnosis: 'Diagnosis',
-                pacing: 'Pacing',
-                card: 'Pacing',
-                guessing: 'Guessing',
-                'exam-day': 'Exam day',
-                'set-up': 'Set-up',
-              }[screen],
-              exact: true,
-            })
-            .click()
-          if (screen === 'card') await page.getByRole('link', { name: 'Pace card' }).click()
+          await page.waitForURL(/\/c\//)
+          const id = /\/c\/([^/]+)/.exec(page.url())[1]
+          await page.goto(`${base}/c/${id}/${screen}`)
           for (const one of press ? [press].flat() : [])
             await page
               .getByRole(screen === 'set-up' && one === [press].flat()[0] ? 'tab' : 'button', { name: one })

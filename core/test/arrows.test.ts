@@ -29,6 +29,8 @@ const probes: [file: string, imports: string, rule: string][] = [
   ['server/src/services/screen.ts', '../../../web/src/stores/there', 'server-knows-no-screen'],
   ['web/src/stores/server.ts', '../../../server/src/services/there', 'web-talks-through-the-contract'],
   ['web/src/stores/up.ts', '../screens/there', 'a-store-knows-no-screen'],
+  ['web/src/kit/up.ts', '../stores/there', 'the-kit-stands-alone'],
+  ['web/src/outbox/up.ts', '../stores/there', 'the-outbox-knows-no-store'],
   ['web/src/screens/node.ts', 'node:fs', 'web-runs-in-a-browser'],
 ]
 const circle = ['core/src/plan/one.ts', 'core/src/plan/two.ts'] as const

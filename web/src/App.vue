@@ -1,7 +1,20 @@
 <script setup lang="ts">
 import 'vuetify/styles'
-import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useSession } from './stores/session'
 import KeyList from './widgets/KeyList.vue'
+
+const session = useSession()
+const route = useRoute()
+const router = useRouter()
+// A session that ended while one was at work: what waits stays, and one comes back to the same place.
+watch(
+  () => session.signedIn,
+  (now) => {
+    if (!now && !route.meta.open) void router.push({ name: 'sign-in', query: { to: route.fullPath } })
+  },
+)
 
 const keys = ref(false)
 const typing = (target: EventTarget | null) =>

@@ -1,4 +1,5 @@
 import { type Answer, type Body, type Failure, type Params, type RouteName, routes } from '@climber/contract'
+import { heard } from './outbox/connection'
 
 /** An answer other than the one asked for. `offline` where no answer came at all. */
 export class ApiFailure extends Error {
@@ -21,11 +22,15 @@ export const addressOf = <N extends RouteName>(name: N, params: Params<N>): stri
     encodeURIComponent(String((params as Record<string, unknown>)[key])),
   )
 
-/** Calls one route of the contract. Throws `ApiFailure`. */
+/** Milliseconds after which the server counts as away. */
+const longest = 20_000
+
+/** Calls one route of the contract, and waits `patience` milliseconds. Throws `ApiFailure`. */
 export async function call<N extends RouteName>(
   name: N,
   params: Params<N>,
   body?: Body<N>,
+  patience = longest,
 ): Promise<Answer<N>> {
   const { method } = routes[name]
   let response: Response
@@ -34,19 +39,21 @@ export async function call<N extends RouteName>(
       method,
       headers: method === 'GET' ? {} : { 'content-type': 'application/json', 'x-csrf-token': token },
       body: method === 'GET' ? undefined : JSON.stringify(body ?? {}),
-      signal: AbortSignal.timeout(20_000),
+      signal: AbortSignal.timeout(patience),
     })
   } catch {
+    heard(false)
     throw new ApiFailure('offline', 'The server does not answer. Try again in a moment.')
   }
   const answer = (await response.json().catch(() => undefined)) as unknown
-  if (response.ok) return answer as Answer<N>
+  if (response.ok) {
+    heard(true)
+    return answer as Answer<N>
+  }
   const failure = answer as Failure | undefined
-  throw new ApiFailure(
-    failure?.code ?? 'unavailable',
-    failure?.message ?? 'The server could not answer.',
-    failure,
-  )
+  const code = failure?.code ?? 'unavailable'
+  heard(code !== 'unavailable')
+  throw new ApiFailure(code, failure?.message ?? 'The server could not answer.', failure)
 }
 
 /** The same request again until the server answers; for what must not get lost. */

@@ -51,6 +51,17 @@ export const router = createRouter({
       component: () => import('./screens/card/Card.vue'),
       meta: { open: true },
     },
+    // For whoever builds screens: every control, in its states.
+    ...(import.meta.env.DEV
+      ? [
+          {
+            path: '/kit',
+            name: 'kit',
+            component: () => import('./screens/kit/Kit.vue'),
+            meta: { open: true },
+          },
+        ]
+      : []),
     {
       path: '/:rest(.*)*',
       name: 'not-found',

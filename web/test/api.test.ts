@@ -1,4 +1,5 @@
 import { jest } from '@jest/globals'
+import { heard, offline } from '../src/outbox/connection'
 import { addressOf, ApiFailure, call, isPassing, setToken } from '../src/api'
 import { importCandidate, isCandidate, readClimberFile } from '../src/stores/files'
 import { kindWords, statusWords } from '../src/manners/kinds'
@@ -42,6 +43,8 @@ describe('calls of the contract', () => {
     answer = async () => Promise.reject(new TypeError('failed to fetch'))
     const silent = await call('listCandidates', {}).catch((error: unknown) => error)
     expect(silent).toMatchObject({ code: 'offline' })
+    expect(offline.value).toBe(true)
+    heard(true)
     answer = async () => new Response('<html>bad gateway</html>', { status: 502 })
     const broken = await call('listCandidates', {}).catch((error: unknown) => error)
     expect(broken).toMatchObject({ code: 'unavailable' })

@@ -1,24 +1,18 @@
 import { jest } from '@jest/globals'
 import { readFileSync } from 'node:fs'
 import path from 'node:path'
-import { type Candidate, ClimberFile, diagnosticId, partNames, type SavedAttempt } from '@climber/contract'
+import { type Candidate, ClimberFile, diagnosticId, partNames } from '@climber/contract'
+import type { Keeper } from '../src/outbox/keeper'
+import type { Outbox } from '../src/outbox/outbox'
 
-const kept = new Map<string, string>()
-const storage = new Proxy(
-  {
-    getItem: (key: string) => kept.get(key) ?? null,
-    setItem: (key: string, value: string) => void kept.set(key, value),
-    removeItem: (key: string) => void kept.delete(key),
-  },
-  {
-    ownKeys: () => [...kept.keys()],
-    getOwnPropertyDescriptor: () => ({ enumerable: true, configurable: true }),
-  },
-)
 // The worker is wrapped when a module that speaks to it is first asked; none of these is.
-Object.assign(globalThis, { localStorage: storage, Worker: class {} })
+Object.assign(globalThis, { Worker: class {} })
 const { OpenParts } = await import('../src/stores/parts')
-const { OpenBaseline, loggedOf } = await import('../src/stores/baseline')
+const { OpenBaseline } = await import('../src/stores/baseline')
+const { loggedOf } = await import('../src/stores/opened')
+const { call } = await import('../src/api')
+const { inMemory } = await import('../src/outbox/keeper')
+const { makeBox } = await import('./box')
 
 const { exam } = ClimberFile.parse(
   JSON.parse(readFileSync(path.join(process.cwd(), 'demo/tidal-pilotage.exam.climber.json'), 'utf8')),
@@ -28,15 +22,26 @@ const early = '5f0c9a00-0000-4000-8000-000000000011'
 const candidate = (more: Partial<Candidate> = {}) =>
   ({ id, exam, parts: {}, attempts: [], plan: null, ...more }) as unknown as Candidate
 const today = () => '2030-01-15'
-const renew = () => Promise.resolve()
+let keeper: Keeper
+let outbox: Outbox
+/** As after a reload: another outbox on the same disk. */
+async function reopened(): Promise<Outbox> {
+  outbox?.close()
+  outbox = await makeBox({
+    keeper,
+    send: ({ route, params, body }) => call(route, params as never, body as never),
+  })
+  return outbox
+}
 let sent: { address: string; method: string; body: Record<string, unknown> }[]
 let refuse: object | undefined
 
-beforeEach(() => {
-  kept.clear()
+beforeEach(async () => {
+  keeper = inMemory()
   sent = []
   refuse = undefined
   jest.useFakeTimers()
+  await reopened()
   jest.spyOn(globalThis, 'fetch').mockImplementation((address, init) => {
     const body = JSON.parse(String(init?.body)) as Record<string, unknown>
     sent.push({ address: String(address), method: String(init?.method), body })
@@ -53,14 +58,14 @@ afterEach(() => {
   jest.useRealTimers()
   jest.restoreAllMocks()
 })
-const settle = () => jest.advanceTimersByTimeAsync(600)
+const settle = (ms = 600) => jest.advanceTimersByTimeAsync(ms)
 
 describe('the parts of an open record', () => {
   it('begin as they are stored, the others with their defaults', () => {
     const open = new OpenParts(
       candidate({ parts: { target: { document: { scaled: 310 }, version: 4 } } } as never),
       today,
-      renew,
+      outbox,
     )
     expect(open.saves.target.state).toMatchObject({ version: 4, document: { scaled: 310 }, status: 'saved' })
     expect(open.saves.availability.state.version).toBe(0)
@@ -68,7 +73,7 @@ describe('the parts of an open record', () => {
   })
 
   it('are saved one by one, on the version that they rest on', async () => {
-    const open = new OpenParts(candidate(), today, renew)
+    const open = new OpenParts(candidate(), today, outbox)
     open.saves.target.edit((target) => (target.scaled = 305))
     await settle()
     open.saves.target.edit((target) => (target.scaled = 306))
@@ -79,7 +84,7 @@ describe('the parts of an open record', () => {
   })
 
   it('hand the core the same objects for those that did not change', () => {
-    const open = new OpenParts(candidate(), today, renew)
+    const open = new OpenParts(candidate(), today, outbox)
     const before = open.documents()
     open.saves.target.edit((target) => (target.scaled = 305))
     const after = open.documents()
@@ -88,7 +93,7 @@ describe('the parts of an open record', () => {
   })
 
   it('hand the core the last valid document while a field is being mended, and send nothing', async () => {
-    const open = new OpenParts(candidate(), today, renew)
+    const open = new OpenParts(candidate(), today, outbox)
     open.saves.target.edit((target) => (target.scaled = 305))
     await settle()
     // The workspace looks after each change.
@@ -100,23 +105,25 @@ describe('the parts of an open record', () => {
     expect(open.documents().target).toMatchObject({ scaled: 305 })
     expect(open.documents().target.sitting).toBeUndefined()
     expect(sent).toHaveLength(1)
-    expect(kept.size).toBe(1)
+    expect(await keeper.all()).toHaveLength(1)
   })
 
   it('come back as they were typed after the tab was closed, and are sent then', async () => {
-    const first = new OpenParts(candidate(), today, renew)
+    const first = new OpenParts(candidate(), today, outbox)
     first.saves.candidate.edit((profile) => (profile.note = 'starts in spring'))
+    await settle(0)
     first.saves.candidate.stop()
-    const second = new OpenParts(candidate(), today, renew)
+    await reopened()
+    const second = new OpenParts(candidate(), today, outbox)
     expect(second.saves.candidate.state.document.note).toBe('starts in spring')
     await settle()
     expect(sent).toHaveLength(1)
-    expect(kept.size).toBe(0)
+    expect(await keeper.all()).toHaveLength(0)
   })
 
   it('say what the server refused, and keep it', async () => {
     refuse = { code: 'invalid', message: 'no', issues: [{ field: 'note', message: 'shorter' }] }
-    const open = new OpenParts(candidate(), today, renew)
+    const open = new OpenParts(candidate(), today, outbox)
     open.saves.candidate.edit((profile) => (profile.note = 'long'))
     await settle()
     expect(open.saves.candidate.state).toMatchObject({
@@ -124,12 +131,11 @@ describe('the parts of an open record', () => {
       problems: [{ field: 'note', message: 'shorter' }],
       document: { note: 'long' },
     })
-    expect(kept.size).toBe(1)
+    expect(await keeper.all()).toHaveLength(1)
   })
 })
 
 describe('the tests that a baseline rests on', () => {
-  const taken = jest.fn((_: SavedAttempt) => undefined)
   const counts = {
     groups: { 'streams-items': { right: 20, wrong: 12, blank: 8, notReached: 2 } },
     topics: {},
@@ -138,7 +144,7 @@ describe('the tests that a baseline rests on', () => {
   const practice = { ...stored, id: '5f0c9a00-0000-4000-8000-000000000012', kind: 'practice' }
 
   it('are the diagnostic, there though nothing was written, and those sat before', () => {
-    const open = new OpenBaseline(candidate({ attempts: [stored, practice] as never }), today, renew, taken)
+    const open = new OpenBaseline(candidate({ attempts: [stored, practice] as never }), today, outbox)
     expect([...open.saves.keys()].sort()).toEqual([diagnosticId, early].sort())
     expect(open.earlier().map((one) => one.id)).toEqual([early])
     expect(open.attempts().map((one) => one.id)).toEqual([early])
@@ -146,7 +152,7 @@ describe('the tests that a baseline rests on', () => {
   })
 
   it('count for the core once something is written down of them', async () => {
-    const open = new OpenBaseline(candidate(), today, renew, taken)
+    const open = new OpenBaseline(candidate(), today, outbox)
     expect(open.attempts()).toEqual([])
     open.diagnostic().edit((attempt) => {
       attempt.date = '2030-01-10'
@@ -157,12 +163,11 @@ describe('the tests that a baseline rests on', () => {
     expect(sent).toMatchObject([
       { method: 'PUT', address: `/api/candidates/${id}/attempts/${diagnosticId}`, body: { version: 0 } },
     ])
-    expect(taken).toHaveBeenCalledTimes(1)
     expect(open.diagnostic().state).toMatchObject({ version: 1, status: 'saved' })
   })
 
   it('with more answers than items are refused at their group, and the core keeps the last that fits', async () => {
-    const open = new OpenBaseline(candidate({ attempts: [stored] as never }), today, renew, taken)
+    const open = new OpenBaseline(candidate({ attempts: [stored] as never }), today, outbox)
     open.saves.get(early)!.edit((attempt) => (attempt.counts.groups['streams-items']!.right = 400))
     await settle()
     expect(sent).toEqual([])
@@ -171,19 +176,22 @@ describe('the tests that a baseline rests on', () => {
   })
 
   it('begun and not stored are there again after the tab was closed', async () => {
-    const first = new OpenBaseline(candidate(), today, renew, taken)
+    const first = new OpenBaseline(candidate(), today, outbox)
     const begun = first.addEarlier('2029-10-01', 'Spring paper')
+    await settle(0)
     for (const [, save] of first.all()) save.stop()
-    const second = new OpenBaseline(candidate(), today, renew, taken)
+    await reopened()
+    const second = new OpenBaseline(candidate(), today, outbox)
     expect(second.earlier()).toMatchObject([{ id: begun, date: '2029-10-01', title: 'Spring paper' }])
     await settle()
     expect(sent).toHaveLength(1)
   })
 
   it('are gone once removed, here and on the server', async () => {
-    const open = new OpenBaseline(candidate({ attempts: [stored] as never }), today, renew, taken)
+    const open = new OpenBaseline(candidate({ attempts: [stored] as never }), today, outbox)
     await open.remove(early)
     expect(open.attempts()).toEqual([])
+    await settle()
     expect(sent).toMatchObject([{ method: 'DELETE', address: `/api/candidates/${id}/attempts/${early}` }])
     await open.remove(early)
     expect(sent).toHaveLength(1)

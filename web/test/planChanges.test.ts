@@ -1,5 +1,6 @@
 import { jest } from '@jest/globals'
 import type { ChangedPlan, StoredPlan } from '@climber/contract'
+import { heard } from '../src/outbox/connection'
 import { planChanges } from '../src/stores/planChanges'
 
 type Sent = { address: string; body: { request: string; version: number } }
@@ -20,7 +21,10 @@ beforeEach(() => {
     return Promise.resolve().then(() => answers.shift()!())
   })
 })
-afterEach(() => jest.restoreAllMocks())
+afterEach(() => {
+  jest.restoreAllMocks()
+  heard(true)
+})
 
 function onPlan(version: number) {
   let plan = { version } as StoredPlan

@@ -1,10 +1,10 @@
-import { reactive } from 'vue'
-import { ApiFailure, isPassing } from '../api'
+import { reactive, watch } from 'vue'
+import type { Action, Entry } from '../outbox/entry'
+import type { Problem } from '../kit/problems'
+import type { Outbox } from '../outbox/outbox'
+import { plain } from '../workers/core'
 
-export interface Problem {
-  field: string
-  message: string
-}
+export type { Problem }
 export type SaveStatus = 'saved' | 'editing' | 'saving' | 'offline' | 'refused' | 'conflict'
 
 /** One separately saved document: what is on screen, what is stored, and how the saving goes. */
@@ -13,146 +13,152 @@ export interface Saved<T> {
   version: number
   status: SaveStatus
   problems: Problem[]
-  savedAt?: string
   conflict?: { document: T; version: number; changedBy?: string }
 }
 
-interface Wiring<T> {
-  /** Where an unsaved document waits, so that a closed tab loses nothing. */
-  key: string
+/** What a document is saved with. */
+export interface Wiring<T> {
+  outbox: Outbox
+  lane: string
+  about: string
   check: (document: T) => Problem[]
-  save: (
-    version: number,
-    document: T,
-  ) => Promise<{ version: number; document: unknown; changedAt?: string | null }>
-  /** A new CSRF token, when the server forgot the session's. */
-  renew: () => Promise<void>
+  action: (version: number, document: T) => Action
+  /** The document in a request that waits, and in an answer. */
+  sent: (entry: Entry) => T | undefined
+  answered: (answer: unknown) => { version: number; document: T }
+  /** Kept only, until it is handed in by hand; forgotten where it says what is stored. */
+  byHand?: { changed: () => boolean }
+  /** Milliseconds after the last change until it is sent. */
+  pause?: number
 }
 
-const pause = 400
-const longestWait = 20_000
-
-interface Draft<T> {
-  document: T
-  version: number
-}
-
-const readDraft = <T>(key: string): Draft<T> | undefined => {
-  try {
-    const text = localStorage.getItem(key)
-    return text ? (JSON.parse(text) as Draft<T>) : undefined
-  } catch {
-    return undefined
-  }
-}
+const statusOf = (last: Entry, { sending, offline }: { sending: boolean; offline: boolean }): SaveStatus =>
+  last.failure?.code === 'conflict'
+    ? 'conflict'
+    : last.failure || last.held
+      ? 'refused'
+      : offline
+        ? 'offline'
+        : sending
+          ? 'saving'
+          : 'editing'
 
 /**
- * Saves a document a moment after each change, one request at a time. Every change is kept in the browser until the
- * server has confirmed it, so a lost connection, a killed server or a closed tab lose nothing.
+ * A document that is saved by itself: each change is put into the outbox, which keeps it until the server has confirmed it. What
+ * other tabs change in the same document shows here, while nothing of one's own waits.
  */
 export function autosave<T>(document: T, version: number, wiring: Wiring<T>) {
+  const { outbox, lane, check, byHand, pause = 400 } = wiring
   const state = reactive({ document, version, status: 'saved', problems: [] }) as Saved<T>
-  let timer: ReturnType<typeof setTimeout> | undefined
-  let running = false
-  let again = false
-  let wait = 1000
+  /** Changes on their way to the disk, and what was put there from here. */
+  let writing = 0
+  let put = ''
+  const own = new Set<string>()
 
-  const keep = () =>
-    localStorage.setItem(wiring.key, JSON.stringify({ document: state.document, version: state.version }))
-  const plan = (delay: number) => {
-    clearTimeout(timer)
-    timer = setTimeout(() => void send(), delay)
-  }
-
-  async function send(): Promise<void> {
-    if (running) {
-      again = true
+  function show(): void {
+    if (writing) return
+    const entries = outbox.of(lane)
+    const last = entries[entries.length - 1]
+    if (!last) {
+      state.status = 'saved'
+      state.conflict = undefined
       return
     }
-    if (state.problems.length || state.status === 'conflict') return
-    running = true
-    again = false
-    state.status = 'saving'
-    const sent = JSON.stringify(state.document)
-    try {
-      const answer = await wiring.save(state.version, JSON.parse(sent) as T)
-      state.version = answer.version
-      state.savedAt = answer.changedAt ?? undefined
-      wait = 1000
-      if (JSON.stringify(state.document) === sent) {
-        localStorage.removeItem(wiring.key)
-        state.status = 'saved'
-      } else again = true
-    } catch (error) {
-      if (isPassing(error)) {
-        state.status = 'offline'
-        plan(wait)
-        wait = Math.min(longestWait, wait * 2)
-      } else if (error instanceof ApiFailure && error.code === 'conflict') {
-        const current = error.failure?.current as { document: T; version: number }
-        state.conflict = { ...current, changedBy: error.failure?.changedBy }
-        state.status = 'conflict'
-      } else if (error instanceof ApiFailure && error.code === 'forged') {
-        await wiring.renew().catch(() => undefined)
-        plan(pause)
-      } else if (error instanceof ApiFailure) {
-        state.problems = error.failure?.issues ?? [{ field: '', message: error.message }]
-        state.status = 'refused'
-      } else throw error
-    } finally {
-      running = false
-      if (again) plan(0)
+    const waiting = wiring.sent(last)
+    if (waiting !== undefined && !own.has(last.request) && JSON.stringify(waiting) !== put) {
+      put = JSON.stringify(waiting)
+      state.document = plain(waiting)
+      state.problems = check(state.document)
     }
+    const { failure } = last
+    const sending = entries.some(({ request }) => request === outbox.sending.value)
+    state.status = statusOf(last, { sending, offline: outbox.offline })
+    const current = failure?.code === 'conflict' && (failure.current as { document: T; version: number })
+    state.conflict = current ? { ...current, changedBy: failure?.changedBy } : undefined
+    if (state.status === 'refused' && failure)
+      state.problems = failure.issues ?? [{ field: '', message: failure.message }]
   }
 
+  async function write(): Promise<void> {
+    const { problems } = state
+    put = JSON.stringify(state.document)
+    writing++
+    state.status = problems.length ? 'refused' : 'editing'
+    try {
+      if (byHand && !byHand.changed()) await outbox.forgetHeld(lane)
+      else {
+        const held = byHand !== undefined || problems.length > 0
+        const action = wiring.action(state.version, state.document as T)
+        const entry = await outbox.put({ ...action, lane, about: wiring.about, held, pause })
+        own.add(entry.request)
+      }
+    } finally {
+      writing--
+      show()
+    }
+  }
   function edit(change: (document: T) => void): void {
     change(state.document)
-    keep()
-    state.problems = wiring.check(state.document)
-    state.status = state.conflict ? 'conflict' : state.problems.length ? 'refused' : 'editing'
-    if (state.status === 'editing') plan(pause)
+    state.problems = check(state.document)
+    void write()
+  }
+
+  /** What is stored now, where nothing of one's own waits. */
+  function adopt(version: number, document: T): void {
+    if (writing || outbox.last(lane)) return
+    state.version = version
+    state.document = document
+    state.problems = check(document)
+    put = ''
   }
 
   /** After a conflict: take what is stored, or save this over it. */
-  function settle(mine: boolean): void {
+  async function settle(mine: boolean): Promise<void> {
     const { conflict } = state
     if (!conflict) return
     state.version = conflict.version
-    if (!mine) {
-      state.document = conflict.document
-      localStorage.removeItem(wiring.key)
-    }
-    state.conflict = undefined
-    state.problems = wiring.check(state.document)
-    state.status = mine ? 'editing' : 'saved'
-    if (mine) plan(0)
+    if (mine) return outbox.insist(lane, conflict.version)
+    await outbox.drop(lane)
+    adopt(conflict.version, plain(conflict.document))
   }
 
-  /** The server changed part of the document itself, and says so: unsaved changes stay and are saved on top. */
+  /** The server changed part of the document itself, and says so: what waits goes on from there. */
   function rebase(version: number, change: (document: T) => void): void {
     change(state.document)
     state.version = version
-    if (state.status === 'saved') return
-    keep()
-    if (state.status === 'editing') plan(pause)
+    if (outbox.last(lane)) void write().then(() => outbox.insist(lane, version))
   }
 
-  const draft = readDraft<T>(wiring.key)
-  if (draft) {
-    state.document = draft.document
-    state.version = draft.version
-    state.problems = wiring.check(state.document)
-    state.status = state.problems.length ? 'refused' : 'editing'
-    if (!state.problems.length) plan(0)
+  const stops = [
+    watch([outbox.entries, outbox.sending, () => outbox.offline], show),
+    outbox.onSettled(({ lane: of, request, answer, again }) => {
+      if (of !== lane) return
+      const { version, document } = wiring.answered(answer)
+      state.version = version
+      // From another tab, or with what somebody wrote on top of it while the answer was lost.
+      const others = !own.has(request) || (again && JSON.stringify(document) !== put)
+      if (others) adopt(version, plain(document))
+      show()
+    }),
+  ]
+  const waiting = outbox.last(lane)
+  if (waiting) {
+    const typed = wiring.sent(waiting)
+    if (typed !== undefined) state.document = plain(typed)
+    put = JSON.stringify(typed)
+    state.problems = check(state.document)
+    show()
   }
 
   return {
     state,
+    lane,
     edit,
+    adopt,
     rebase,
     settle,
-    /** Stops waiting, when the screen that edits is left; unsaved changes stay in the browser. */
-    stop: () => clearTimeout(timer),
+    /** Stops following, when the candidate is closed; what waits goes on being sent. */
+    stop: () => stops.forEach((stop) => stop()),
   }
 }
 

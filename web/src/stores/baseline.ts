@@ -10,12 +10,10 @@ import {
   type StoredAttempt,
 } from '@climber/contract'
 import { isBaseline } from '@climber/core'
-import { call } from '../api'
+import { actionOf, lanes } from '../outbox/entry'
+import type { Outbox } from '../outbox/outbox'
 import { plain } from '../workers/core'
 import { type Autosave, autosave, type Problem } from './autosave'
-
-/** Where the ids of earlier tests that are not stored yet are kept. */
-const keyOf = (candidateId: string, id: string) => `climber.draft.${candidateId}.attempt.${id}`
 
 const blankDiagnostic = (): Attempt => ({
   id: diagnosticId,
@@ -38,18 +36,22 @@ export class OpenBaseline {
   constructor(
     private readonly of: Candidate,
     private readonly today: () => string,
-    private readonly renew: () => Promise<void>,
-    private readonly taken: (saved: SavedAttempt) => void,
+    private readonly outbox: Outbox,
   ) {
-    const stored = of.attempts.filter(isBaseline)
-    for (const { version, ...attempt } of stored) this.wire(attempt, version)
+    const removed = new Set<string>()
+    const begun: Attempt[] = []
+    for (const entry of outbox.entries.value) {
+      const deleted = actionOf(entry, 'deleteAttempt')?.params
+      if (deleted?.candidateId === of.id) removed.add(deleted.attemptId)
+      const saved = actionOf(entry, 'saveAttempt')
+      if (saved?.params.candidateId === of.id) begun.push(saved.body.attempt as Attempt)
+    }
+    for (const { version, ...attempt } of of.attempts)
+      if (isBaseline(attempt) && !removed.has(attempt.id)) this.wire(attempt, version)
     if (!this.saves.has(diagnosticId)) this.wire(blankDiagnostic(), 0)
     // What was begun here and not stored before the tab was closed.
-    const prefix = keyOf(of.id, '')
-    for (const key of Object.keys(localStorage)) {
-      const id = key.startsWith(prefix) ? key.slice(prefix.length) : undefined
-      if (id && !this.saves.has(id)) this.wire({ ...blankDiagnostic(), id, kind: 'earlier' }, 0)
-    }
+    for (const { id, kind } of begun)
+      if (kind === 'earlier' && !this.saves.has(id)) this.wire({ ...blankDiagnostic(), id, kind }, 0)
   }
 
   private check(attempt: Attempt): Problem[] {
@@ -61,20 +63,22 @@ export class OpenBaseline {
 
   private wire(attempt: Attempt, version: number): Autosave<Attempt> {
     const { id } = attempt
+    const candidateId = this.of.id
     const save = autosave<Attempt>(attempt, version, {
-      key: keyOf(this.of.id, id),
+      outbox: this.outbox,
+      lane: lanes.attempt(candidateId, id),
+      about: id === diagnosticId ? 'The baseline' : 'A test from before',
       check: (changed) => this.check(changed),
-      save: async (at, changed) => {
-        const saved = await call(
-          'saveAttempt',
-          { candidateId: this.of.id, attemptId: id },
-          { version: at, attempt: changed },
-        )
-        this.taken(saved)
-        const { version: now, ...document } = saved.attempt
+      action: (at, changed) => ({
+        route: 'saveAttempt',
+        params: { candidateId, attemptId: id },
+        body: { version: at, attempt: changed },
+      }),
+      sent: (entry) => actionOf(entry, 'saveAttempt')?.body.attempt as Attempt | undefined,
+      answered: (answer) => {
+        const { version: now, ...document } = (answer as SavedAttempt).attempt
         return { version: now, document }
       },
-      renew: this.renew,
     })
     this.saves.set(id, save)
     this.valid.set(id, plain(attempt))
@@ -104,10 +108,19 @@ export class OpenBaseline {
     const save = this.saves.get(id)
     if (!save) return
     save.stop()
-    await call('deleteAttempt', { candidateId: this.of.id, attemptId: id })
-    localStorage.removeItem(keyOf(this.of.id, id))
+    const params = { candidateId: this.of.id, attemptId: id }
+    const lane = lanes.attempt(this.of.id, id)
+    await this.outbox.put({ route: 'deleteAttempt', params, body: {}, lane, about: 'A test from before' })
     this.saves.delete(id)
     this.valid.delete(id)
+  }
+
+  /** What is stored now, of the tests in which nothing waits. */
+  adopt(stored: StoredAttempt[]): void {
+    for (const { version, ...attempt } of stored.filter(isBaseline)) {
+      const save = this.saves.get(attempt.id)
+      if (save && save.state.version !== version) save.adopt(version, attempt)
+    }
   }
 
   /** What the core works with: the last valid state of each. */
@@ -117,12 +130,8 @@ export class OpenBaseline {
     return [...this.valid.values()].filter(hasContent)
   }
 
-  /** What others know of what was stored here. */
+  /** Each with its id. */
   all(): [string, Autosave<Attempt>][] {
     return [...this.saves]
   }
 }
-
-/** Everything that was sat and is not part of the baseline. */
-export const loggedOf = (attempts: StoredAttempt[]): StoredAttempt[] =>
-  attempts.filter((attempt) => !isBaseline(attempt))

@@ -34,7 +34,7 @@ function stampOf(workspace: ReturnType<typeof useWorkspace>): string {
     candidate.examId,
     today,
     name,
-    saving.map(([, { state }]) => state.version),
+    saving.map(({ state }) => state.version),
     plan?.version,
     plan?.sessions.reduce((sum, { version }) => sum + version, 0),
     attempts.map(({ id, version }) => `${id}.${version}`),

@@ -9,13 +9,29 @@ import {
   type PartName,
   partNames,
   parts,
+  type StoredPart,
 } from '@climber/contract'
-import { call } from '../api'
+import { actionOf, lanes } from '../outbox/entry'
+import type { Outbox } from '../outbox/outbox'
 import { plain } from '../workers/core'
 import { type Autosave, autosave, type Problem } from './autosave'
 
 /** Each part of the open record, being edited. */
 export type PartSaves = { [P in PartName]: Autosave<PartDocument<P>> }
+
+/** What is said of a part that waits, or that somebody else changed. */
+const partWords: Record<PartName, string> = {
+  candidate: 'The name and note',
+  ratings: 'The ratings of topics',
+  target: 'The target',
+  availability: 'The free time',
+  settings: 'The habits',
+  pacing: 'The pacing',
+  materials: 'The materials',
+  commitments: 'The commitments',
+  examDay: 'The exam day',
+  guessing: 'The guessing',
+}
 
 /** The parts of an open candidate, each saved by itself, and the last document of each that was valid. */
 export class OpenParts {
@@ -26,7 +42,7 @@ export class OpenParts {
   constructor(
     private readonly of: Candidate,
     private readonly today: () => string,
-    private readonly renew: () => Promise<void>,
+    private readonly outbox: Outbox,
   ) {
     const saves: Partial<Record<PartName, unknown>> = {}
     const documents: Partial<Record<PartName, unknown>> = {}
@@ -55,13 +71,34 @@ export class OpenParts {
   private wire<P extends PartName>(part: P): Autosave<PartDocument<P>> {
     const stored = this.of.parts[part]
     const document = partFrom(part, stored?.document)
+    const candidateId = this.of.id
     return autosave(document, stored?.version ?? 0, {
-      key: `climber.draft.${this.of.id}.${part}`,
+      outbox: this.outbox,
+      lane: lanes.part(candidateId, part),
+      about: partWords[part],
       check: (changed) => this.check(part, changed),
-      save: (version, changed) =>
-        call('savePart', { candidateId: this.of.id, part }, { version, document: { ...changed } }),
-      renew: this.renew,
+      action: (version, changed) => ({
+        route: 'savePart',
+        params: { candidateId, part },
+        body: { version, document: { ...changed } },
+      }),
+      // What was put there is such a document, valid or being mended.
+      sent: (entry) => actionOf(entry, 'savePart')?.body.document as PartDocument<P> | undefined,
+      answered: (answer) => {
+        const { document: now, version } = answer as StoredPart
+        return { version, document: partFrom(part, now) }
+      },
     })
+  }
+
+  /** What is stored now, of the parts in which nothing waits. */
+  adopt(stored: Candidate['parts']): void {
+    for (const part of partNames) this.adoptOne(part, stored[part])
+  }
+  private adoptOne<P extends PartName>(part: P, stored: StoredPart | undefined): void {
+    const save = this.saves[part] as Autosave<PartDocument<P>>
+    if (stored && stored.version !== save.state.version)
+      save.adopt(stored.version, partFrom(part, stored.document))
   }
 
   /** What the core works with: while a field is being mended, the document from before. Those that stay are the same objects. */

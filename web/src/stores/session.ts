@@ -2,7 +2,17 @@ import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import type { SessionAnswer } from '@climber/contract'
 import { wallClock } from '@climber/core'
-import { call, setToken } from '../api'
+import { call, isPassing, setToken } from '../api'
+import { probeWith } from '../outbox/connection'
+import { openOutbox } from '../outbox/here'
+
+/** What is kept of a session, to open with the network off. */
+interface KeptSession {
+  answer: SessionAnswer
+  /** Milliseconds by which the server's clock is ahead of the browser's. */
+  ahead: number
+}
+const key = '/api/session'
 
 /** Who is signed in, and what time it is on the server. */
 export const useSession = defineStore('session', () => {
@@ -22,11 +32,39 @@ export const useSession = defineStore('session', () => {
     setToken(answer.csrf)
     ready.value = true
   }
-  async function load(): Promise<void> {
-    if (!ready.value) take(await call('session', {}))
+  /** Asks the server: after it forgot the CSRF token, and to see whether it is back. */
+  async function refresh(): Promise<void> {
+    await enter(await call('session', {}))
   }
-  /** A new CSRF token after the server forgot the old one. */
-  const refresh = async (): Promise<void> => take(await call('session', {}))
+  async function load(): Promise<void> {
+    if (ready.value) return
+    const { keeper } = await openOutbox(refresh)
+    probeWith(refresh)
+    try {
+      await refresh()
+    } catch (error) {
+      const kept = (await keeper.answer(key))?.answer as KeptSession | undefined
+      if (!kept || !isPassing(error)) throw error
+      const now = new Date(Date.now() + kept.ahead).toISOString()
+      await open({ ...kept.answer, now: kept.answer.frozen ? kept.answer.now : now })
+    }
+  }
+  /** Takes an answer, and what waits of whoever it says is signed in. */
+  async function open(answer: SessionAnswer): Promise<void> {
+    const outbox = await openOutbox(refresh)
+    take(answer)
+    await outbox.belongsTo(answer.user?.id)
+  }
+  /** The server's own answer: kept for when it does not answer. Whoever is not signed in leaves nothing to read. */
+  async function enter(answer: SessionAnswer): Promise<void> {
+    const { keeper } = await openOutbox(refresh)
+    const at = new Date().toISOString()
+    const before = user.value?.id
+    await open(answer)
+    if (!answer.user || (before && before !== answer.user.id)) await keeper.forgetAnswers()
+    const kept: KeptSession = { answer, ahead: Date.parse(answer.now) - Date.now() }
+    if (answer.user) await keeper.keepAnswer(key, { user: answer.user.id, at, answer: kept })
+  }
 
   /** The instant now, by the server's clock. */
   const now = (): string =>
@@ -45,11 +83,11 @@ export const useSession = defineStore('session', () => {
     refresh,
     now,
     moment,
-    signIn: async (email: string, password: string) => take(await call('signIn', {}, { email, password })),
+    signIn: async (email: string, password: string) => enter(await call('signIn', {}, { email, password })),
     signUp: async (input: { email: string; password: string; name: string }) =>
-      take(await call('signUp', {}, input)),
-    demoSignIn: async (email: string) => take(await call('demoSignIn', {}, { email })),
-    signOut: async () => take(await call('signOut', {})),
-    signOutEverywhere: async () => take(await call('signOutEverywhere', {})),
+      enter(await call('signUp', {}, input)),
+    demoSignIn: async (email: string) => enter(await call('demoSignIn', {}, { email })),
+    signOut: async () => enter(await call('signOut', {})),
+    signOutEverywhere: async () => enter(await call('signOutEverywhere', {})),
   }
 })

@@ -1,37 +1,30 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
-  type Attempt,
   type Basis,
-  type Candidate,
   type CandidateRecord,
   type ChangedPlan,
   inOrder,
   type PlanSession,
-  type SessionReport,
-  type StoredAttempt,
-  type StoredPlan,
-  type StoredSession,
   type Unplaced,
   versionsOf,
 } from '@climber/contract'
 import {
   type Answered,
   type Asked,
-  byTime,
-  type Moment,
   type Overview,
   type QuestionName,
   sittingOf,
   wordsOf,
 } from '@climber/core'
-import { call } from '../api'
 import { newestOnly } from '../manners/newest'
+import { isAbout } from '../outbox/entry'
+import { outbox } from '../outbox/here'
 import { ask } from '../workers/held'
 import type { Autosave } from './autosave'
-import { loggedOf, OpenBaseline } from './baseline'
-import { OpenParts } from './parts'
+import { openedCandidate } from './opened'
 import { planChanges } from './planChanges'
+import { reports } from './reports'
 import { useSession } from './session'
 
 /** Milliseconds that a plan waits for the last changes to be stored, and between looks. */
@@ -41,75 +34,44 @@ const settlingStep = 50
 /** The open candidate: its parts being edited, plan and attempts, and what the core makes of them. */
 export const useWorkspace = defineStore('workspace', () => {
   const session = useSession()
-  const candidate = shallowRef<Candidate>()
-  const parts = shallowRef<OpenParts>()
-  const baseline = shallowRef<OpenBaseline>()
-  const plan = shallowRef<StoredPlan | null>(null)
-  /** What was sat besides the baseline. */
-  const attempts = shallowRef<StoredAttempt[]>([])
-  const overview = shallowRef<Overview>()
+  const opened = openedCandidate(() => today.value)
+  const { stored, parts, baseline, plan, attempts } = opened
+  const id = () => stored.value?.id ?? ''
   const failed = ref('')
-  const tick = ref(0)
   /** First day of the weeks that Plan shows; the horizon's window. */
   const from = ref('')
 
+  const tick = ref(0)
   const saves = computed(() => parts.value?.saves)
-  const zone = computed(() => saves.value?.availability.state.document.zone ?? 'Etc/UTC')
   const now = computed(() => {
     void tick.value
-    return session.moment(zone.value)
+    return session.moment(saves.value?.availability.state.document.zone ?? 'Etc/UTC')
   })
   const today = computed(() => now.value.date)
 
-  /** Everything that is being saved by itself, by what it is called. */
-  const saving = computed<[string, Autosave<unknown>][]>(() => [
-    ...(parts.value?.all() ?? []),
-    ...(baseline.value?.all() ?? []).map(([, save]): [string, Autosave<unknown>] => [
-      'baseline',
-      save as Autosave<unknown>,
-    ]),
-  ])
-
-  function open(answer: Candidate): void {
-    close()
-    candidate.value = answer
-    plan.value = answer.plan
-    attempts.value = loggedOf(answer.attempts)
-    from.value = today.value
-    parts.value = new OpenParts(answer, () => today.value, session.refresh)
-    baseline.value = new OpenBaseline(
-      answer,
-      () => today.value,
-      session.refresh,
-      ({ sessions }) => takeSessions(sessions),
-    )
-  }
   function close(): void {
-    for (const [, save] of saving.value) save.stop()
     overview.value = undefined
-    candidate.value = undefined
-    parts.value = undefined
-    baseline.value = undefined
+    opened.close()
   }
-  async function load(id: string): Promise<void> {
-    if (candidate.value?.id === id) return
+  async function load(candidateId: string): Promise<void> {
+    if (id() === candidateId) return
     failed.value = ''
     close()
     try {
-      open(await call('readCandidate', { candidateId: id }))
+      await opened.load(candidateId)
+      from.value = today.value
     } catch (error) {
       failed.value = (error as Error).message
     }
   }
 
-  const sat = computed(() => inOrder([...(baseline.value?.attempts() ?? []), ...attempts.value]))
   const record = computed<CandidateRecord | undefined>(() => {
-    const of = candidate.value
+    const of = stored.value
     if (!of || !parts.value || !baseline.value) return undefined
     return {
       ...parts.value.documents(),
       exam: of.exam,
-      attempts: sat.value,
+      attempts: inOrder([...baseline.value.attempts(), ...attempts.value]),
       plan: plan.value ?? undefined,
       before: of.before,
       taken: of.taken,
@@ -120,20 +82,29 @@ export const useWorkspace = defineStore('workspace', () => {
     return record.value && ask(record.value, name, now.value, ...rest)
   }
   const words = computed(() => record.value && wordsOf(record.value, today.value))
+  const titleOf = (of: PlanSession | Unplaced): string => words.value?.title(of) ?? ''
 
+  const overview = shallowRef<Overview>()
   /** Milliseconds from a change to the verdict it led to; docs/measurements.md quotes it. */
   const lag = ref(0)
   const work = newestOnly(async () => {
     const begun = performance.now()
     const found = await asked('overview')
-    if (candidate.value && found) overview.value = found
+    if (stored.value && found) overview.value = found
     lag.value = performance.now() - begun
   })
   watch([record, today], () => void work())
 
+  /** Every document that is saved by itself. */
+  const saving = computed<Autosave<unknown>[]>(() => [
+    ...(parts.value?.all() ?? []).map(([, save]) => save),
+    ...(baseline.value?.all() ?? []).map(([, save]) => save as Autosave<unknown>),
+  ])
+  /** What waits of this candidate. */
+  const waiting = computed(() => outbox().entries.value.filter((entry) => isAbout(entry, id())))
   /** Waits until everything is stored: plans are made from what is stored, so the last changes go first. */
   async function whenSaved(): Promise<void> {
-    const settled = () => saving.value.every(([, { state }]) => state.status === 'saved')
+    const settled = () => !waiting.value.length && saving.value.every(({ state }) => state.status === 'saved')
     for (let waited = 0; !settled() && waited < longestSettling; waited += settlingStep)
       await new Promise((resolve) => setTimeout(resolve, settlingStep))
     if (!settled())
@@ -142,93 +113,37 @@ export const useWorkspace = defineStore('workspace', () => {
 
   /** What a preview that is asked for now rests on: it goes with its acceptance. */
   function basisNow(): Basis {
-    const at: Moment = now.value
-    const saved = [...(baseline.value?.saves.values() ?? [])].flatMap(({ state }) =>
-      state.version ? [{ id: state.document.id, version: state.version }] : [],
-    )
-    const all = Object.entries(saves.value ?? {}).map(([part, { state }]) => [
-      part,
-      { version: state.version },
-    ])
-    return {
-      date: at.date,
-      minute: at.minute,
-      versions: versionsOf({
-        parts: Object.fromEntries(all),
-        plan: plan.value,
-        attempts: [...saved, ...attempts.value],
-      }),
-    }
+    const { date, minute } = now.value
+    const sat = [...(baseline.value?.saves.values() ?? [])].map(({ state }) => ({
+      id: state.document.id,
+      version: state.version,
+    }))
+    const all = Object.entries(saves.value ?? {}).map(([part, { state }]) => [part, state])
+    const versions = versionsOf({
+      parts: Object.fromEntries(all),
+      plan: plan.value,
+      attempts: [...sat.filter(({ version }) => version), ...attempts.value],
+    })
+    return { date, minute, versions }
   }
 
-  /** The same candidate as the server has it now; what is being typed stays. */
-  async function reload(): Promise<void> {
-    const answer = await call('readCandidate', { candidateId: candidate.value!.id })
-    candidate.value = answer
-    plan.value = answer.plan
-    attempts.value = loggedOf(answer.attempts)
-  }
-
-  async function take(changed: ChangedPlan): Promise<void> {
+  async function take({ plan: changed, availability }: ChangedPlan): Promise<void> {
     const sittingBefore = plan.value?.sitting
-    plan.value = changed.plan
-    const { availability } = changed
+    await opened.takePlan(changed)
     if (availability)
       saves.value?.availability.rebase(availability.version, (document) => {
         document.daysOff = (availability.document as { daysOff: string[] }).daysOff
       })
     // What was lived under the other plan is history now.
-    if (sittingBefore && sittingBefore !== changed.plan.sitting) await reload()
+    if (sittingBefore && sittingBefore !== changed.sitting) await opened.reload()
   }
-  const changes = planChanges({
-    candidateId: () => candidate.value!.id,
-    plan: () => plan.value,
-    take,
-  })
-
-  function takeSessions(stored: StoredSession[]): void {
-    const { value } = plan
-    if (!value || !stored.length) return
-    const changed = new Map(stored.map((one) => [one.id, one]))
-    plan.value = {
-      ...value,
-      sessions: value.sessions.map((one) => changed.get(one.id) ?? one).sort(byTime),
-    }
-  }
-  async function saveSession(changed: StoredSession, change: Partial<SessionReport>): Promise<void> {
-    const { version, status, minutesDone, startedAt, feeling } = changed
-    const stored = await call(
-      'saveSession',
-      { candidateId: candidate.value!.id, sessionId: changed.id },
-      { version, status, minutesDone, startedAt, feeling, ...change },
-    )
-    takeSessions([stored])
-  }
-
-  /** Keeps something that was sat; the planned test that it was is done with it. */
-  async function saveAttempt(attempt: Attempt, version: number): Promise<void> {
-    const saved = await call(
-      'saveAttempt',
-      { candidateId: candidate.value!.id, attemptId: attempt.id },
-      { version, attempt },
-    )
-    takeAttempts([...attempts.value.filter(({ id }) => id !== saved.attempt.id), saved.attempt])
-    takeSessions(saved.sessions)
-  }
-  async function deleteAttempt(id: string): Promise<void> {
-    const { sessions } = await call('deleteAttempt', {
-      candidateId: candidate.value!.id,
-      attemptId: id,
-    })
-    takeAttempts(attempts.value.filter((attempt) => attempt.id !== id))
-    takeSessions(sessions)
-  }
-  const takeAttempts = (list: StoredAttempt[]) => void (attempts.value = inOrder(list))
 
   return {
-    candidate,
+    candidate: stored,
+    keptAt: opened.keptAt,
     saves,
     saving,
+    waiting,
     baseline,
     plan,
     attempts,
@@ -240,23 +155,23 @@ export const useWorkspace = defineStore('workspace', () => {
     now,
     today,
     lag,
-    exam: computed(() => candidate.value?.exam),
+    exam: computed(() => stored.value?.exam),
     name: computed(() => saves.value?.candidate.state.document.name ?? ''),
     sitting: computed(() => record.value && sittingOf(record.value, today.value)),
-    titleOf: (of: PlanSession | Unplaced) => words.value?.title(of) ?? '',
+    titleOf,
     whyOf: (of: PlanSession | Unplaced) => words.value?.why(of) ?? '',
     words,
-    open,
+    open: (answer: Parameters<typeof opened.open>[0]): void => {
+      opened.open(answer)
+      from.value = today.value
+    },
     close,
     load,
-    reload,
+    reload: opened.reload,
     whenSaved,
     basisNow,
-    ...changes,
-    takeSessions,
-    saveSession,
-    saveAttempt,
-    deleteAttempt,
+    ...planChanges({ candidateId: id, plan: () => plan.value, take }),
+    ...reports(outbox, id, titleOf),
     /** Looks at the clock again; screens that show the time call it. */
     look: () => void tick.value++,
   }

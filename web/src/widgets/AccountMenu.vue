@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 import { mdiAccountOutline, mdiThemeLightDark } from '@mdi/js'
@@ -16,8 +17,15 @@ function turnTheme(): void {
   theme.change(next)
   localStorage.setItem('climber.theme', next)
 }
+const problem = ref('')
 async function leave(everywhere: boolean): Promise<void> {
-  await (everywhere ? session.signOutEverywhere() : session.signOut())
+  problem.value = ''
+  try {
+    await (everywhere ? session.signOutEverywhere() : session.signOut())
+  } catch (error) {
+    problem.value = (error as Error).message
+    return
+  }
   workspace.close()
   forgetCards()
   await router.push({ name: 'sign-in' })
@@ -39,8 +47,9 @@ async function leave(everywhere: boolean): Promise<void> {
       <v-list-subheader>{{ session.user?.name }}</v-list-subheader>
       <v-list-item title="All plans" :to="{ name: 'roster' }" />
       <v-list-item title="Exam formats" :to="{ name: 'exams' }" />
-      <v-list-item title="Sign out" @click="leave(false)" />
-      <v-list-item title="Sign out everywhere" @click="leave(true)" />
+      <v-list-item v-if="problem" role="alert" class="bad" :title="problem" />
+      <v-list-item title="Sign out" @click.stop="leave(false)" />
+      <v-list-item title="Sign out everywhere" @click.stop="leave(true)" />
     </v-list>
   </v-menu>
 </template>

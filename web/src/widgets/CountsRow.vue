@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Counts, ItemGroup } from '@climber/contract'
+import NumberField from '../kit/NumberField.vue'
 
 /** Right, wrong, blank and (of the blank) not reached, with the sum checked against the items; marks, where written. */
 const props = defineProps<{ label: string; group: ItemGroup; problem?: string }>()
@@ -26,8 +27,7 @@ const sum = computed(() =>
 const off = computed(() => (sum.value === undefined ? 0 : props.group.items - sum.value))
 const most = computed(() => (props.group.items - (counts.value?.blank ?? 0)) * props.group.perRight)
 
-function set(field: keyof Counts, event: Event): void {
-  const text = (event.target as HTMLInputElement).value
+function set(field: keyof Counts, count: number | undefined): void {
   const before = counts.value ?? {
     right: 0,
     wrong: 0,
@@ -35,7 +35,7 @@ function set(field: keyof Counts, event: Event): void {
     notReached: 0,
     ...(written.value ? { marks: 0 } : {}),
   }
-  counts.value = { ...before, [field]: text === '' ? 0 : Number(text) }
+  counts.value = { ...before, [field]: count ?? 0 }
 }
 </script>
 
@@ -44,16 +44,13 @@ function set(field: keyof Counts, event: Event): void {
     <th scope="row">{{ label }}</th>
     <td v-for="[field, words] in fields" :key="field" class="n count" :colspan="field === 'marks' ? 2 : 1">
       <span v-if="field === 'marks'" class="small soft">marks </span>
-      <input
-        class="figure"
-        type="number"
-        min="0"
-        :max="field === 'marks' ? most : group.items"
-        inputmode="numeric"
-        :value="counts?.[field] ?? ''"
-        :aria-label="`${label}: ${words}`"
+      <NumberField
+        quiet
+        optional
+        :label="`${label}: ${words}`"
+        :model-value="counts?.[field]"
         :aria-invalid="Boolean(problem) || undefined"
-        @input="set(field, $event)"
+        @update:model-value="set(field, $event)"
       />
     </td>
     <td class="small" aria-live="polite">

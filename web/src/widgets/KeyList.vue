@@ -4,7 +4,7 @@ const keys: [string, string][] = [
   ['?', 'This list'],
   [
     'g then t, p, s, d, w, a, n, e, u',
-    'Today, Plan, Scores, Diagnosis, gap (What it takes), pAcing, guessiNg, Exam day, set-Up',
+    'Today, Plan, Scores, topics (the Diagnosis), gap (What it takes), pAcing, guessiNg, Exam day, set-Up',
   ],
   ['Arrow keys', 'Plan: from session to session. Week painter: from half-hour to half-hour'],
   [

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { offline } from '../outbox/connection'
 import AccountMenu from './AccountMenu.vue'
 
 defineProps<{ title: string }>()
@@ -12,6 +13,7 @@ defineProps<{ title: string }>()
         <router-link :to="{ name: 'roster' }">Plans</router-link>
         <router-link :to="{ name: 'exams' }">Exam formats</router-link>
       </nav>
+      <span v-if="offline" class="small bad" role="status">Offline: as it was last fetched</span>
       <AccountMenu />
     </header>
     <main class="sheet stack">

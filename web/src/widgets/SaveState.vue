@@ -1,61 +1,115 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
+import type { Entry } from '../outbox/entry'
+import { offline } from '../outbox/connection'
+import { outbox } from '../outbox/here'
 import { useWorkspace } from '../stores/workspace'
-import type { SaveStatus } from '../stores/autosave'
 
+/** What is not stored yet, of this candidate or another, and what the server would not take. */
 const workspace = useWorkspace()
-const order: SaveStatus[] = ['conflict', 'offline', 'refused', 'saving', 'editing', 'saved']
-const entries = computed(() => workspace.saving)
-const worst = computed<SaveStatus>(
-  () => order.find((status) => entries.value.some(([, { state }]) => state.status === status)) ?? 'saved',
+/** A format that is being typed and not handed in waits for its own screen. */
+const waiting = computed(() =>
+  outbox().entries.value.filter(({ route, held }) => !(route === 'saveFormat' && held)),
 )
-const words: Record<SaveStatus, string> = {
-  saved: 'Saved',
-  editing: 'Saving…',
-  saving: 'Saving…',
-  offline: 'Offline: kept in this browser, sent when the server answers',
-  refused: 'Not saved yet: a field needs mending',
-  conflict: 'Changed by someone else',
-}
-const conflicts = computed(() => entries.value.filter(([, { state }]) => state.status === 'conflict'))
-const names: Record<string, string> = {
-  candidate: 'The name and note',
-  availability: 'The free time',
-  baseline: 'The baseline',
-  ratings: 'The ratings of topics',
-  target: 'The target',
-  settings: 'The habits',
-  pacing: 'The pacing',
-  materials: 'The materials',
-  commitments: 'The commitments',
-  examDay: 'The exam day',
-  guessing: 'The guessing',
+const conflicts = computed(() => waiting.value.filter(({ failure }) => failure?.code === 'conflict'))
+/** Refused, and not a field that is being mended on a screen. */
+const refused = computed(() =>
+  waiting.value.filter(
+    ({ failure, held, route }) => failure && failure.code !== 'conflict' && !held && route !== 'savePart',
+  ),
+)
+const mending = computed(
+  () =>
+    waiting.value.some(({ held, failure }) => held || failure) ||
+    workspace.saving.some(({ state }) => state.status === 'refused'),
+)
+const onTheWay = computed(
+  () => waiting.value.length > 0 || workspace.saving.some(({ state }) => state.status === 'editing'),
+)
+/** Documents, not keystrokes. */
+const things = computed(() => {
+  const { size } = new Set(waiting.value.map(({ lane }) => lane))
+  return size === 1 ? '1 change' : `${size} changes`
+})
+const where = computed(() =>
+  outbox().keeper.durable ? 'kept in this browser' : 'kept while this tab is open',
+)
+const words = computed(() => {
+  if (conflicts.value.length) return 'Changed by someone else'
+  if (offline.value)
+    return waiting.value.length
+      ? `Offline: ${things.value} ${where.value}, sent when the server answers`
+      : 'Offline: what you do is kept here and sent later'
+  if (mending.value) return 'Not saved yet: a field needs mending'
+  return onTheWay.value ? 'Saving…' : 'Saved'
+})
+const bad = computed(() => conflicts.value.length > 0 || offline.value || mending.value)
+const listed = ref(false)
+
+const versionOf = ({ failure }: Entry): number =>
+  (failure?.current as { version?: number } | undefined)?.version ?? 0
+async function settle(entry: Entry, mine: boolean): Promise<void> {
+  const save = workspace.saving.find(({ lane }) => lane === entry.lane)
+  if (save) return save.settle(mine)
+  if (mine) return outbox().insist(entry.lane, versionOf(entry))
+  await outbox().drop(entry.lane)
+  await workspace.reload()
 }
 </script>
 
 <template>
-  <span
-    class="small"
-    :class="worst === 'saved' ? 'soft' : worst === 'saving' || worst === 'editing' ? '' : 'bad'"
-    role="status"
-    data-testid="save-state"
-    >{{ words[worst] }}</span
+  <button
+    type="button"
+    class="small state"
+    :class="bad ? 'bad' : onTheWay ? '' : 'soft'"
+    :disabled="!waiting.length"
+    :aria-expanded="listed && waiting.length > 0"
+    aria-label="What is saved"
+    aria-describedby="save-words"
+    @click="listed = !listed"
   >
-  <div v-for="([part, save], row) in conflicts" :key="row" class="conflict" role="alert">
-    {{ names[part] }}: {{ save.state.conflict?.changedBy ?? 'someone else' }} changed this while you were
-    typing.
-    <v-btn @click="save.settle(false)">Take theirs</v-btn>
-    <v-btn @click="save.settle(true)">Keep mine</v-btn>
+    <span id="save-words" role="status" data-testid="save-state">{{ words }}</span>
+  </button>
+  <div v-if="conflicts.length || refused.length" class="notices">
+    <div v-for="entry in conflicts" :key="entry.lane" class="notice" role="alert">
+      {{ entry.about }}: {{ entry.failure?.changedBy ?? 'someone else' }} changed this while you were typing.
+      <v-btn @click="settle(entry, false)">Take theirs</v-btn>
+      <v-btn @click="settle(entry, true)">Keep mine</v-btn>
+    </div>
+    <div v-for="entry in refused" :key="entry.lane" class="notice" role="alert">
+      {{ entry.about }} was not stored: {{ entry.failure?.issues?.[0]?.message ?? entry.failure?.message }}
+      <v-btn @click="settle(entry, true)">Try again</v-btn>
+      <v-btn @click="settle(entry, false)">Drop it</v-btn>
+    </div>
   </div>
+  <ul v-if="listed && waiting.length" class="list small" aria-label="What waits">
+    <li v-for="entry in waiting" :key="entry.order">{{ entry.about }}</li>
+  </ul>
 </template>
 
 <style scoped>
-.conflict {
+.state {
+  font: inherit;
+  font-size: 13px;
+  background: none;
+  border: 0;
+  padding: 4px 0;
+  text-align: right;
+}
+.state:not(:disabled) {
+  cursor: pointer;
+  text-decoration: underline dotted;
+}
+.notices {
   position: fixed;
   left: 50%;
   top: 8px;
   transform: translateX(-50%);
   z-index: 30;
+  display: grid;
+  gap: 6px;
+}
+.notice {
   background: var(--paper);
   border: 1px solid var(--clay);
   padding: 10px 14px;
@@ -63,5 +117,15 @@ const names: Record<string, string> = {
   gap: 10px;
   align-items: center;
   flex-wrap: wrap;
+}
+.list {
+  position: absolute;
+  right: 14px;
+  top: 44px;
+  z-index: 25;
+  background: var(--paper);
+  border: 1px solid var(--hair);
+  margin: 0;
+  padding: 10px 14px 10px 28px;
 }
 </style>

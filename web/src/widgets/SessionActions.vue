@@ -1,12 +1,9 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { StoredSession } from '@climber/contract'
 import { statusOn } from '@climber/core'
-import { type ApiFailure } from '../api'
-
 import { useSession } from '../stores/session'
 import { useWorkspace } from '../stores/workspace'
-import Conflict, { type Clash } from './Conflict.vue'
 
 /** Start, stop, done with its minutes, slipped, skipped; and back again. */
 const props = defineProps<{ session: StoredSession }>()
@@ -15,14 +12,13 @@ const account = useSession()
 const status = computed(() => statusOn(props.session, workspace.today))
 const minutes = ref(0)
 const problem = ref('')
-const clash = shallowRef<Clash>()
 const busy = ref(false)
 
 const elapsed = () =>
   props.session.startedAt
     ? Math.max(1, Math.round((Date.parse(account.now()) - Date.parse(props.session.startedAt)) / 60_000))
     : props.session.minutes
-/** What was typed stays, also when the answer to an earlier press arrives only then. */
+/** What was typed stays, also when what was pressed before is confirmed only then. */
 let typed = false
 watch(
   () => [props.session.id, props.session.status] as const,
@@ -39,19 +35,10 @@ watch(
 async function mark(change: Parameters<typeof workspace.saveSession>[1]): Promise<void> {
   busy.value = true
   problem.value = ''
-  clash.value = undefined
   try {
     await workspace.saveSession(props.session, change)
   } catch (error) {
-    const { code, failure, message } = error as ApiFailure
-    const current = failure?.current as StoredSession | undefined
-    if (code === 'conflict' && current)
-      clash.value = {
-        message,
-        theirs: () => workspace.takeSessions([current]),
-        mine: () => workspace.saveSession(current, change),
-      }
-    else problem.value = message
+    problem.value = (error as Error).message
   }
   busy.value = false
 }
@@ -67,7 +54,6 @@ function done(): void {
 
 <template>
   <div class="stack actions">
-    <Conflict v-if="clash" :clash="clash" @settled="clash = undefined" />
     <template v-if="status === 'done'">
       <div class="row">
         <span class="good">Done, {{ session.minutesDone ?? session.minutes }} minutes.</span>

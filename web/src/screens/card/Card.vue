@@ -45,7 +45,7 @@ const cards = computed(
   () => kept.value?.cards.cards.filter((card) => !only.value || card.section === only.value) ?? [],
 )
 const date = computed(() => (kept.value?.cards.date ? dateWords(kept.value.cards.date) : undefined))
-const online = computed(() => session.signedIn && workspace.candidate?.id === id.value)
+const online = computed(() => session.signedIn && workspace.candidate?.id === id.value && !workspace.keptAt)
 const print = (): void => window.print()
 </script>
 

@@ -2,7 +2,9 @@
 import { onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { StoredExam } from '@climber/contract'
-import { type ApiFailure, call } from '../../api'
+import type { ApiFailure } from '../../api'
+import { outbox } from '../../outbox/here'
+import { askKept } from '../../outbox/kept'
 import PageFrame from '../../widgets/PageFrame.vue'
 import ExamEditor from './ExamEditor.vue'
 
@@ -13,7 +15,8 @@ async function load(): Promise<void> {
   exam.value = undefined
   problem.value = ''
   try {
-    exam.value = await call('readExam', { examId: String(route.params.examId) })
+    const examId = String(route.params.examId)
+    exam.value = (await askKept(outbox(), 'readExam', { examId })).answer
     document.title = `${exam.value.format.title} · Climber`
   } catch (error) {
     problem.value = (error as ApiFailure).message

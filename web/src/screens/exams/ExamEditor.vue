@@ -9,7 +9,7 @@ import Field from '../../widgets/Field.vue'
 import PageFrame from '../../widgets/PageFrame.vue'
 import BlueprintPanel from './BlueprintPanel.vue'
 import BooksPanel from './BooksPanel.vue'
-import { examDraft, provideDraft, setOptional } from './draft'
+import { examDraft, provideDraft, setOptional, type Told } from './draft'
 import Effect from './Effect.vue'
 import FormsPanel from './FormsPanel.vue'
 import ScorePanel from './ScorePanel.vue'
@@ -19,7 +19,7 @@ import SittingsPanel from './SittingsPanel.vue'
 /** An exam format, edited in place under its drawing. */
 const props = defineProps<{ exam: StoredExam }>()
 const router = useRouter()
-const draft = examDraft(props.exam)
+const draft = examDraft(props.exam, (exam) => void stored(exam))
 provideDraft(draft)
 const format = computed(() => draft.state.format)
 const chosen = ref(0)
@@ -96,26 +96,24 @@ function addSection(): void {
   chosen.value = sections.length - 1
 }
 
+function say({ message: words = '', conflict: clash = false }: Told): void {
+  message.value = words
+  conflict.value = clash
+}
 async function save(): Promise<void> {
-  message.value = ''
+  say({})
   savedWords.value = ''
-  const before = draft.saved.value
-  const answer = await draft.save().catch(() => ({
-    exam: undefined,
-    conflict: false,
-    message: 'The server does not answer. What you typed is kept here.',
-  }))
-  conflict.value = Boolean(answer.conflict)
-  if (answer.message) message.value = answer.message
-  if (!answer.exam) return
-  if (answer.exam.id === before.id) savedWords.value = 'Saved.'
-  else await router.replace({ name: 'exam', params: { examId: answer.exam.id }, query: { made: null } })
+  say(await draft.save())
 }
 async function settle(mine: boolean): Promise<void> {
-  await draft.settle(mine)
-  conflict.value = false
-  message.value = ''
-  if (mine) await save()
+  say({})
+  say(await draft.settle(mine))
+}
+/** The server has it, perhaps long after it was handed in. */
+async function stored(exam: StoredExam): Promise<void> {
+  say({})
+  if (exam.id === props.exam.id) savedWords.value = 'Saved.'
+  else await router.replace({ name: 'exam', params: { examId: exam.id }, query: { made: null } })
 }
 const take = () =>
   download(

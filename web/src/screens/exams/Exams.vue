@@ -4,6 +4,8 @@ import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { type ClimberFile, ExamFormat, type ExamRow } from '@climber/contract'
 import { type ApiFailure, call } from '../../api'
+import { outbox } from '../../outbox/here'
+import { askKept } from '../../outbox/kept'
 import { importExam, readClimberFile } from '../../stores/files'
 import type { Problem } from '../../stores/autosave'
 import FileProblems from '../../widgets/FileProblems.vue'
@@ -15,7 +17,7 @@ const problems = ref<Problem[]>([])
 const problem = ref('')
 async function load(): Promise<void> {
   try {
-    exams.value = await call('listExams', {})
+    exams.value = (await askKept(outbox(), 'listExams', {})).answer
   } catch (error) {
     problem.value = (error as ApiFailure).message
   }

@@ -1,105 +1,143 @@
-import { computed, inject, type InjectionKey, provide, reactive, ref, shallowRef, watch } from 'vue'
-import { ExamFormat, issuesOf, type StoredExam } from '@climber/contract'
-import { ApiFailure, call } from '../../api'
-import type { Problem } from '../../stores/autosave'
+import { computed, inject, type InjectionKey, onScopeDispose, provide, ref, shallowRef, watch } from 'vue'
+import { type Answer, ExamFormat, issuesOf, type StoredExam } from '@climber/contract'
+import { actionOf, lanes } from '../../outbox/entry'
+import { call } from '../../api'
+import { outbox } from '../../outbox/here'
+import type { Outcome } from '../../outbox/outbox'
+import { autosave, type Problem } from '../../stores/autosave'
 import { plain } from '../../workers/core'
 
+/** Formats that undo goes back over. */
+const mostSteps = 200
+
+/** Earlier states of a document, to go back to. */
+function history(first: string) {
+  const before: string[] = []
+  let last = first
+  return {
+    /** Whether this is another state than the last. */
+    note(text: string): boolean {
+      if (text === last) return false
+      before.push(last)
+      if (before.length > mostSteps) before.shift()
+      last = text
+      return true
+    },
+    back(): string | undefined {
+      const found = before.pop()
+      if (found) last = found
+      return found
+    },
+    any: () => before.length > 0,
+  }
+}
+
+/** What stands against a format that was handed in. */
+export interface Told {
+  message?: string
+  conflict?: boolean
+}
+function told(outcome: Outcome): Told {
+  if (outcome === 'waiting')
+    return { message: 'The server does not answer. What you typed is kept here, and sent when it does.' }
+  if ('answer' in outcome) return {}
+  return { message: outcome.failure.message, conflict: outcome.failure.code === 'conflict' }
+}
+
 /**
- * The exam format being edited. What is typed is kept in the browser until it is saved or dropped, and checked with the
- * contract's schema after each change; `problemAt` says what is wrong with a field by its path.
+ * The exam format being edited. What is typed waits in the outbox until it is handed in or dropped, and is checked with the
+ * contract's schema after each change; `problemAt` says what is wrong with a field by its path. `onStored` hears of the exam
+ * that holds the format, once the server has it: another one where a new edition was made.
  */
-export function examDraft(stored: StoredExam) {
-  const key = `climber.exam.${stored.id}`
-  const kept = localStorage.getItem(key)
-  const restored = kept ? (JSON.parse(kept) as { format: ExamFormat; version: number }) : undefined
-  const state = reactive({ format: restored?.format ?? plain(stored.format) })
-  const version = ref(restored?.version ?? stored.version)
+export function examDraft(stored: StoredExam, onStored: (exam: StoredExam) => void) {
+  const box = outbox()
+  const lane = lanes.exam(stored.id)
+  const restored = box.last(lane) !== undefined
   const saved = shallowRef(stored)
-  const savedText = computed(() => JSON.stringify(saved.value.format))
-  const problems = shallowRef<Problem[]>([])
   const parsed = shallowRef<ExamFormat>(stored.format)
   const dirty = ref(false)
-  const history: string[] = []
-  let last = JSON.stringify(state.format)
-  let conflictVersion = stored.version
 
-  function check(): void {
-    const text = JSON.stringify(state.format)
+  function check(format: ExamFormat): Problem[] {
+    const text = JSON.stringify(format)
     const result = ExamFormat.safeParse(JSON.parse(text))
-    problems.value = result.success ? [] : issuesOf(result.error)
     if (result.success) parsed.value = result.data
-    dirty.value = (result.success ? JSON.stringify(result.data) : text) !== savedText.value
-    if (dirty.value)
-      localStorage.setItem(key, JSON.stringify({ format: state.format, version: version.value }))
-    else localStorage.removeItem(key)
+    dirty.value = (result.success ? JSON.stringify(result.data) : text) !== JSON.stringify(saved.value.format)
+    return result.success ? [] : issuesOf(result.error)
   }
-  watch(
-    () => state.format,
-    () => {
-      const text = JSON.stringify(state.format)
-      if (text === last) return
-      history.push(last)
-      if (history.length > 200) history.shift()
-      last = text
-      check()
+  const action = (version: number, format: ExamFormat) => ({
+    route: 'saveFormat' as const,
+    params: { examId: stored.id },
+    body: { version, newId: crypto.randomUUID(), format },
+  })
+  const about = `The exam format ${stored.format.title}`
+  const draft = autosave<ExamFormat>(plain(stored.format), stored.version, {
+    outbox: box,
+    lane,
+    about,
+    check,
+    action,
+    sent: (entry) => actionOf(entry, 'saveFormat')?.body.format as ExamFormat | undefined,
+    answered: (answer) => {
+      const { version, format } = answer as StoredExam
+      return { version, document: format }
     },
+    byHand: { changed: () => dirty.value },
+  })
+  const { state } = draft
+  check(state.document)
+  const steps = history(JSON.stringify(state.document))
+  watch(
+    () => state.document,
+    () => steps.note(JSON.stringify(state.document)) && draft.edit(() => undefined),
     { deep: true },
   )
-  check()
+  const stop = box.onSettled((settled) => {
+    if (settled.lane !== lane) return
+    saved.value = settled.answer as Answer<'saveFormat'>
+    check(state.document)
+    onStored(saved.value)
+  })
+  onScopeDispose(() => {
+    stop()
+    draft.stop()
+  })
 
   return {
-    state,
+    state: {
+      get format(): ExamFormat {
+        return state.document
+      },
+    },
     saved,
-    version,
-    problems,
+    problems: computed(() => state.problems),
     parsed,
     dirty,
-    restored: Boolean(restored),
-    problemAt: (path: string) => problems.value.find(({ field }) => field === path)?.message,
+    restored,
+    problemAt: (path: string) => state.problems.find(({ field }) => field === path)?.message,
     /** What is wrong anywhere below a path. */
     within: (path: string) =>
-      problems.value.filter(({ field }) => field === path || field.startsWith(`${path}.`)),
-    canUndo: () => history.length > 0,
+      state.problems.filter(({ field }) => field === path || field.startsWith(`${path}.`)),
+    canUndo: steps.any,
     undo(): void {
-      const before = history.pop()
-      if (!before) return
-      last = before
-      state.format = JSON.parse(before) as ExamFormat
-      check()
+      const before = steps.back()
+      if (before) draft.edit(() => (state.document = JSON.parse(before) as ExamFormat))
     },
     drop(): void {
-      state.format = plain(saved.value.format)
-      version.value = saved.value.version
+      state.document = plain(saved.value.format)
+      state.version = saved.value.version
     },
     /** After a conflict: what is stored takes the place of what was typed, or the next save goes over it. */
-    async settle(mine: boolean): Promise<void> {
-      if (mine) {
-        version.value = conflictVersion
-        return
-      }
-      saved.value = await call('readExam', { examId: saved.value.id })
-      version.value = saved.value.version
-      state.format = plain(saved.value.format)
+    async settle(mine: boolean): Promise<Told> {
+      await draft.settle(mine)
+      if (!mine) saved.value = await call('readExam', { examId: stored.id })
+      check(state.document)
+      const entry = box.last(lane)
+      return mine && entry ? told(await box.outcome(entry)) : {}
     },
-    /** Saves; answers the exam that holds the format now, which is another one where a new edition was made. */
-    async save(): Promise<{ exam?: StoredExam; message?: string; conflict?: boolean }> {
-      try {
-        const exam = await call(
-          'saveFormat',
-          { examId: saved.value.id },
-          { version: version.value, newId: crypto.randomUUID(), format: parsed.value },
-        )
-        localStorage.removeItem(key)
-        saved.value = exam
-        version.value = exam.version
-        check()
-        return { exam }
-      } catch (error) {
-        if (!(error instanceof ApiFailure)) throw error
-        const current = error.failure?.current as { version: number } | undefined
-        if (error.code === 'conflict' && current) conflictVersion = current.version
-        return { message: error.message, conflict: error.code === 'conflict' }
-      }
+    /** Hands the format in; answers what stands against it, or that it waits. */
+    async save(): Promise<Told> {
+      const entry = await box.put({ ...action(state.version, parsed.value), lane, about })
+      return told(await box.outcome(entry))
     },
   }
 }

@@ -69,7 +69,7 @@ onBeforeUnmount(() => removeEventListener('keydown', press))
 
 /** A round's id is made once, so that one kept twice is stored once. */
 const roundId = ref(crypto.randomUUID())
-async function asked(work: () => Promise<void>): Promise<void> {
+async function asked(work: () => Promise<unknown>): Promise<void> {
   problem.value = ''
   try {
     await work()

@@ -3,7 +3,8 @@ import { scaleLinear } from 'd3'
 import { computed, onMounted, ref } from 'vue'
 import type { CandidateRow } from '@climber/contract'
 import { dayNumber } from '@climber/core'
-import { call } from '../../api'
+import { outbox } from '../../outbox/here'
+import { askKept } from '../../outbox/kept'
 import { dateWords, distanceWords, durationWords, percentWords, scoreWords } from '../../manners/words'
 import { deleted, restorePlan } from '../../stores/files'
 import { useSession } from '../../stores/session'
@@ -24,7 +25,7 @@ const sorted = computed(() => [...(rows.value ?? [])].sort((a, b) => need(b) - n
 async function load(): Promise<void> {
   failed.value = ''
   try {
-    rows.value = await call('listCandidates', {})
+    rows.value = (await askKept(outbox(), 'listCandidates', {})).answer
   } catch (error) {
     failed.value = (error as Error).message
   }

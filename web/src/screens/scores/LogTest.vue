@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
-import { useDisplay } from 'vuetify'
 import {
   type Attempt,
   type Counts,
@@ -9,25 +8,29 @@ import {
   type StoredAttempt,
 } from '@climber/contract'
 import { countResponses, formsSat, lastMet, ofKind, paperScore } from '@climber/core'
-import { type ApiFailure, isPassing } from '../../api'
-import { chosenFile } from '../../manners/download'
 import { itemRows } from '../../manners/itemRows'
 import { readResponseFile } from '../../manners/responseFile'
+import { outbox } from '../../outbox/here'
 import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
-import type { Problem } from '../../stores/autosave'
+import ChoiceField from '../../kit/ChoiceField.vue'
+import DateField from '../../kit/DateField.vue'
+import FileField from '../../kit/FileField.vue'
+import FormDialog from '../../kit/FormDialog.vue'
+import ProblemList from '../../kit/ProblemList.vue'
+import { byField, type Problem } from '../../kit/problems'
+import TextField from '../../kit/TextField.vue'
 import Conflict, { type Clash } from '../../widgets/Conflict.vue'
 import CountsRow from '../../widgets/CountsRow.vue'
 import FileProblems from '../../widgets/FileProblems.vue'
 
-const { smAndDown } = useDisplay()
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{ test?: StoredAttempt }>()
 const workspace = useWorkspace()
 
 interface Draft {
   id: string
-  date: string
+  date?: string
   form: string
   title: string
   source: 'publisher' | 'other'
@@ -59,7 +62,7 @@ const exam = computed(() => workspace.exam!)
 const key = computed(() => `climber.draft.${workspace.candidate!.id}.test`)
 const draft = reactive<Draft>({
   id: '',
-  date: '',
+  date: undefined,
   form: '',
   title: '',
   source: 'other',
@@ -72,7 +75,7 @@ const kept = computed((): Partial<Attempt> => {
   const { version: _version, ...attempt } = props.test ?? { version: 0 }
   return attempt
 })
-const problems = ref<{ field: string; message: string }[]>([])
+const problems = ref<Problem[]>([])
 const busy = ref(false)
 const clash = shallowRef<Clash>()
 
@@ -102,9 +105,7 @@ watch(draft, () => open.value && !props.test && localStorage.setItem(key.value, 
 const fromFile = ref<{ rows: number; problems: Problem[]; more: number; used: boolean }>()
 const reading = ref(false)
 /** Answers with their times, from a CSV; the counts are what they come to. */
-async function bring(event: Event): Promise<void> {
-  const file = chosenFile(event)
-  if (!file) return
+async function bring(file: File): Promise<void> {
   reading.value = true
   try {
     const read = await readResponseFile(file, exam.value, form.value, () => undefined)
@@ -130,9 +131,8 @@ const score = computed(() =>
 )
 const satBefore = computed(() => {
   const others = (workspace.record?.attempts ?? []).filter(({ id }) => id !== draft.id)
-  return (
-    Boolean(draft.form) && lastMet(formsSat(others, workspace.today), draft.form, draft.date) !== undefined
-  )
+  const day = draft.date ?? workspace.today
+  return Boolean(draft.form) && lastMet(formsSat(others, workspace.today), draft.form, day) !== undefined
 })
 function chooseForm(id: string): void {
   draft.form = id
@@ -140,10 +140,17 @@ function chooseForm(id: string): void {
   if (chosen) draft.source = chosen.source
   draft.seen = satBefore.value
 }
-const problemAt = (field: string) =>
-  problems.value.find(
-    ({ field: at }) => at === field || at === `attempt.${field}` || at.startsWith(`${field}.`),
-  )?.message
+/** Fields of the form at which problems are shown; any other stands below it. */
+const fields = computed(() => byField(problems.value, 'attempt'))
+const places = ['date', 'form', 'title', 'source', 'note', 'counts']
+const papers = computed(() => [
+  { value: '', title: 'another one' },
+  ...exam.value.forms.map(({ id, title }) => ({ value: id, title })),
+])
+const makers = [
+  { value: 'publisher' as const, title: "the exam's publisher" },
+  { value: 'other' as const, title: 'another maker' },
+]
 
 /** What was typed, as something that was sat. */
 function attemptOf({ form: formId, title, counts, responses, ...rest }: Draft): Attempt {
@@ -175,160 +182,130 @@ async function store(): Promise<void> {
   if (problems.value.length) return
   busy.value = true
   const attempt = attemptOf(plain(draft))
-  try {
-    for (let tries = 0; ; tries++)
-      try {
-        await workspace.saveAttempt(attempt, props.test?.version ?? 0)
-        break
-      } catch (error) {
-        // The id is the client's own, so the same test sent again is stored once.
-        if (!isPassing(error) || tries >= 5) throw error
-        problems.value = [{ field: '', message: 'The server does not answer; trying again…' }]
-        await new Promise((resolve) => setTimeout(resolve, 800 * (tries + 1)))
-      }
-    problems.value = []
+  await send(attempt, props.test?.version ?? 0)
+  busy.value = false
+}
+/** Hands a test to the outbox, and stays open where the server will not have it. */
+async function send(attempt: Attempt, version: number): Promise<void> {
+  const entry = await workspace.saveAttempt(attempt, version)
+  const outcome = await outbox().outcome(entry)
+  if (outcome === 'waiting' || 'answer' in outcome) {
     localStorage.removeItem(key.value)
     open.value = false
-  } catch (error) {
-    const { code, failure, message } = error as ApiFailure
-    const current = failure?.current as { document: Attempt; version: number } | undefined
-    problems.value = code === 'conflict' ? [] : (failure?.issues ?? [{ field: '', message }])
-    if (code === 'conflict' && current)
-      clash.value = {
-        message,
-        theirs: async () => {
-          await workspace.reload()
-          open.value = false
-        },
-        mine: async () => {
-          await workspace.saveAttempt({ ...attempt, session: current.document.session }, current.version)
-          open.value = false
-        },
-      }
+    return
   }
-  busy.value = false
+  await outbox().drop(entry.lane)
+  const { failure } = outcome
+  const current = failure.current as { document: Attempt; version: number } | undefined
+  if (failure.code !== 'conflict' || !current)
+    problems.value = failure.issues ?? [{ field: '', message: failure.message }]
+  else
+    clash.value = {
+      message: failure.message,
+      theirs: async () => {
+        await workspace.reload()
+        open.value = false
+      },
+      mine: () => send({ ...attempt, session: current.document.session }, current.version),
+    }
 }
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="760" :fullscreen="smAndDown" aria-labelledby="log-title">
-    <v-card class="pa-5">
-      <form class="stack" novalidate @submit.prevent="store">
-        <h2 id="log-title">{{ test ? 'Edit the test' : 'Log a practice test' }}</h2>
-        <div class="row">
-          <label
-            >Sat on
-            <input
-              v-model="draft.date"
-              class="figure"
-              type="date"
-              :max="workspace.today"
-              :aria-invalid="Boolean(problemAt('date')) || undefined"
-          /></label>
-          <label
-            >Paper
-            <select
-              class="figure"
-              :value="draft.form"
-              @change="chooseForm(($event.target as HTMLSelectElement).value)"
-            >
-              <option value="">another one</option>
-              <option v-for="one in exam.forms" :key="one.id" :value="one.id">{{ one.title }}</option>
-            </select></label
-          >
-          <template v-if="!draft.form">
-            <label>Its name <input v-model="draft.title" class="figure" type="text" /></label>
-            <label
-              >Made by
-              <select v-model="draft.source" class="figure">
-                <option value="publisher">the exam's publisher</option>
-                <option value="other">another maker</option>
-              </select></label
-            >
-          </template>
-          <label><input v-model="draft.seen" type="checkbox" /> I had seen it before</label>
-        </div>
-        <p v-if="problemAt('date')" class="bad small">{{ problemAt('date') }}</p>
-        <div class="scroll">
-          <table class="lines">
-            <thead>
-              <tr>
-                <th>Section</th>
-                <th class="n">Right</th>
-                <th class="n">Wrong</th>
-                <th class="n">Blank</th>
-                <th class="n">Not reached</th>
-                <td></td>
-              </tr>
-            </thead>
-            <tbody>
-              <CountsRow
-                v-for="{ group, title } in rows"
-                :key="group.id"
-                :label="title"
-                :group="group"
-                :problem="problemAt(`counts.groups.${group.id}`)"
-                :model-value="draft.counts[group.id]"
-                @update:model-value="setCounts(group.id, $event)"
-              />
-            </tbody>
-          </table>
-        </div>
-        <label class="small"
-          >Or from a CSV of its answers (item, answer, key, seconds, confidence, topic)
-          <input
-            type="file"
-            accept=".csv,text/csv"
-            :disabled="reading"
-            aria-label="Answers of this test, as CSV"
-            @change="bring"
-        /></label>
-        <FileProblems v-if="fromFile" :problems="fromFile.problems" :more="fromFile.more" />
-        <p v-if="draft.responses" class="small" data-testid="answers">
-          {{ draft.responses.length }} answers, {{ timed }} of them with times<template v-if="timed"
-            >; they move the leave times on Pacing</template
-          >.
-        </p>
-        <p v-if="score" aria-live="polite" data-testid="score-preview">
-          <strong class="large total">{{ score.composite }}</strong>
-          <span class="soft">
-            ·
-            {{
-              score.sections.map((one, at) => `${exam.sections[at]!.title} ${one.scaled}`).join(' · ')
-            }}</span
-          >
-          <span class="small soft">
-            {{
-              score.sections.some((one) => one.ownTable)
-                ? "by this paper's own table"
-                : "by the exam format's table"
-            }}</span
-          >
-        </p>
-        <label class="small">Note <input v-model="draft.note" class="figure note" type="text" /></label>
-        <p
-          v-for="problem in problems.filter((one) => !one.field)"
-          :key="problem.message"
-          class="bad"
-          role="alert"
-        >
-          {{ problem.message }}
-        </p>
-        <Conflict v-if="clash" :clash="clash" @settled="clash = undefined" />
-        <div class="row">
-          <v-btn type="submit" size="default" class="main" :loading="busy">Keep it</v-btn
-          ><v-btn size="default" @click="open = false">Not now</v-btn>
-        </div>
-      </form>
-    </v-card>
-  </v-dialog>
+  <FormDialog
+    v-model="open"
+    :title="test ? 'Edit the test' : 'Log a practice test'"
+    submit="Keep it"
+    :busy="busy"
+    @submit="store"
+  >
+    <div class="head">
+      <DateField
+        v-model="draft.date"
+        label="Sat on"
+        :today="workspace.today"
+        :max="workspace.today"
+        :errors="fields.at('date')"
+      />
+      <ChoiceField
+        label="Paper"
+        :options="papers"
+        :model-value="draft.form"
+        :errors="fields.at('form')"
+        @update:model-value="chooseForm"
+      />
+      <template v-if="!draft.form">
+        <TextField v-model="draft.title" label="Its name" :errors="fields.at('title')" />
+        <ChoiceField v-model="draft.source" label="Made by" :options="makers" :errors="fields.at('source')" />
+      </template>
+      <v-checkbox v-model="draft.seen" label="I had seen it before" density="compact" hide-details />
+    </div>
+    <div class="scroll">
+      <table class="lines">
+        <thead>
+          <tr>
+            <th>Section</th>
+            <th class="n">Right</th>
+            <th class="n">Wrong</th>
+            <th class="n">Blank</th>
+            <th class="n">Not reached</th>
+            <td></td>
+          </tr>
+        </thead>
+        <tbody>
+          <CountsRow
+            v-for="{ group, title } in rows"
+            :key="group.id"
+            :label="title"
+            :group="group"
+            :problem="fields.at(`counts.groups.${group.id}`)[0]"
+            :model-value="draft.counts[group.id]"
+            @update:model-value="setCounts(group.id, $event)"
+          />
+        </tbody>
+      </table>
+    </div>
+    <FileField
+      label="Answers of this test, as CSV"
+      accept=".csv,text/csv"
+      hint="Instead of the counts: item, answer, key, seconds, confidence, topic"
+      :disabled="reading"
+      @chosen="bring"
+    />
+    <FileProblems v-if="fromFile" :problems="fromFile.problems" :more="fromFile.more" />
+    <p v-if="draft.responses" class="small" data-testid="answers">
+      {{ draft.responses.length }} answers, {{ timed }} of them with times<template v-if="timed"
+        >; they move the leave times on Pacing</template
+      >.
+    </p>
+    <p v-if="score" aria-live="polite" data-testid="score-preview">
+      <strong class="large total">{{ score.composite }}</strong>
+      <span class="soft">
+        ·
+        {{ score.sections.map((one, at) => `${exam.sections[at]!.title} ${one.scaled}`).join(' · ') }}</span
+      >
+      <span class="small soft">
+        {{
+          score.sections.some((one) => one.ownTable)
+            ? "by this paper's own table"
+            : "by the exam format's table"
+        }}</span
+      >
+    </p>
+    <TextField v-model="draft.note" label="Note" optional :errors="fields.at('note')" />
+    <ProblemList :problems="fields.besides(...places)" />
+    <Conflict v-if="clash" :clash="clash" @settled="clash = undefined" />
+  </FormDialog>
 </template>
 
 <style scoped>
 .total {
   font-size: 34px;
 }
-.note {
-  width: 70%;
+.head {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
+  gap: 10px 18px;
+  align-items: start;
 }
 </style>

@@ -2,9 +2,9 @@
 import { computed, ref } from 'vue'
 import type { BusyCalendar } from '@climber/contract'
 import { dateOf, dayNumber } from '@climber/core'
-import type { ApiFailure } from '../../api'
-import { chosenFile } from '../../manners/download'
-import type { Problem } from '../../stores/autosave'
+import FileField from '../../kit/FileField.vue'
+import { byField, type Problem, problemsOf } from '../../kit/problems'
+import TextField from '../../kit/TextField.vue'
 import { keepCalendar, readCalendar } from '../../stores/commitments'
 import { useSession } from '../../stores/session'
 import { useWorkspace } from '../../stores/workspace'
@@ -18,26 +18,22 @@ const save = computed(() => workspace.saves!.commitments)
 const calendars = computed(() => save.value.state.document.calendars)
 const address = ref('')
 const problems = ref<Problem[]>([])
-const problem = ref('')
+const fields = computed(() => byField(problems.value))
+const others = computed(() => fields.value.besides('address'))
 const working = ref(false)
 const daysAhead = 800
 async function guarded(work: () => Promise<void>): Promise<void> {
   working.value = true
-  problem.value = ''
   problems.value = []
   try {
     await work()
   } catch (error) {
-    const failure = (error as ApiFailure).failure
-    problem.value = failure?.field === 'address' ? (failure.issues?.[0]?.message ?? failure.message) : ''
-    if (!problem.value) problems.value = failure?.issues ?? [{ field: '', message: (error as Error).message }]
+    problems.value = problemsOf(error)
   }
   working.value = false
 }
-const fromFile = (event: Event) =>
+const fromFile = (file: File) =>
   guarded(async () => {
-    const file = chosenFile(event)
-    if (!file) return
     const text = await file.text()
     const zone = workspace.record!.availability.zone
     const { today } = workspace
@@ -70,29 +66,21 @@ const hours = (calendar: BusyCalendar) => new Set(calendar.busy.map(({ date }) =
       the plan goes round it.
     </p>
     <div class="row">
-      <label class="small"
-        >Calendar file
-        <input
-          type="file"
-          accept=".ics,text/calendar"
-          aria-label="Commitments from a calendar file"
-          @change="fromFile"
-      /></label>
+      <FileField label="Commitments from a calendar file" accept=".ics,text/calendar" @chosen="fromFile" />
       <form class="row" novalidate @submit.prevent="read(address)">
-        <input
-          v-model="address"
-          class="figure address"
-          type="url"
-          placeholder="https://…"
-          aria-label="Private address of a calendar"
-          :aria-invalid="Boolean(problem) || undefined"
-        />
+        <div class="address">
+          <TextField
+            v-model="address"
+            type="url"
+            label="Private address of a calendar"
+            :errors="fields.at('address')"
+          />
+        </div>
         <v-btn type="submit" :loading="working" :disabled="!address">Read it</v-btn>
       </form>
     </div>
-    <p v-if="problem" class="bad small" role="alert">{{ problem }}</p>
-    <FileProblems v-if="problems.length" :problems="problems" />
-    <p v-if="problems.length && calendars.length" class="small">What was read before stays as it is.</p>
+    <FileProblems v-if="others.length" :problems="others" />
+    <p v-if="others.length && calendars.length" class="small">What was read before stays as it is.</p>
     <table v-if="calendars.length" class="lines small">
       <tbody>
         <tr v-for="calendar in calendars" :key="calendar.id" data-testid="calendar">

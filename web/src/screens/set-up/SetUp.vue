@@ -39,7 +39,7 @@ const steps = computed(() => {
   ]
 })
 const missing = computed(() => steps.value.filter(({ done }) => !done))
-const refused = computed(() => workspace.saving.some(([, { state }]) => state.problems.length > 0))
+const refused = computed(() => workspace.saving.some(({ state }) => state.problems.length > 0))
 const oddsWords = (odds: number | undefined) => (odds === undefined ? '…' : percentWords(odds))
 /** What the plan would give if it were made again now: worked out beside, once the fields have come to rest. */
 const again = ref<number>()

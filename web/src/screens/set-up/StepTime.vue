@@ -4,42 +4,42 @@ import type { Availability } from '@climber/contract'
 import { dateWords, durationWords } from '../../manners/words'
 import { minuteOf } from '@climber/core'
 import { useWorkspace } from '../../stores/workspace'
-import Field from '../../widgets/Field.vue'
+import DateField from '../../kit/DateField.vue'
+import MinutesField from '../../kit/MinutesField.vue'
+import NumberField from '../../kit/NumberField.vue'
+import { byField } from '../../kit/problems'
+import TextField from '../../kit/TextField.vue'
+import TimeField from '../../kit/TimeField.vue'
 import WeekPainter from '../../widgets/WeekPainter.vue'
 import Commitments from './Commitments.vue'
 
 const workspace = useWorkspace()
 const save = computed(() => workspace.saves!.availability)
 const document = computed(() => save.value.state.document)
-const problemAt = (field: string) =>
-  save.value.state.problems
-    .filter((one) => one.field === field || one.field.startsWith(`${field}.`))
-    .map(({ message }) => message)
+const fields = computed(() => byField(save.value.state.problems))
 const week = computed(() =>
   document.value.windows.reduce((sum, { from, to }) => sum + minuteOf(to) - minuteOf(from), 0),
 )
-const off = ref('')
+const off = ref<string>()
 const offProblem = ref('')
 
 function addDayOff(): void {
-  offProblem.value = ''
-  if (!off.value) offProblem.value = 'Choose a day first.'
-  else if (off.value < workspace.today)
-    offProblem.value = `${dateWords(off.value, workspace.today)} is over; choose a day from today on.`
-  else {
-    const day = off.value
-    save.value.edit((availability) => {
-      if (!availability.daysOff.includes(day)) availability.daysOff = [...availability.daysOff, day].sort()
-    })
-    off.value = ''
-  }
+  const day = off.value
+  offProblem.value = day ? '' : 'Choose a day first.'
+  if (!day) return
+  save.value.edit((availability) => {
+    if (!availability.daysOff.includes(day)) availability.daysOff = [...availability.daysOff, day].sort()
+  })
+  off.value = undefined
 }
 const removeDayOff = (day: string) =>
   save.value.edit(
     (availability) => (availability.daysOff = availability.daysOff.filter((other) => other !== day)),
   )
-const setNumber = (field: 'minutesPerDay' | 'daysPerWeek', text: string) =>
-  save.value.edit((availability) => (availability[field] = Number(text)))
+const setNumber = (field: 'minutesPerDay' | 'daysPerWeek', number: number | undefined) =>
+  save.value.edit((availability) => {
+    if (number !== undefined) availability[field] = number
+  })
 const setOptional = <K extends 'minutesPerWeek' | 'keepWarm' | 'best'>(
   field: K,
   value: Availability[K] | undefined,
@@ -52,18 +52,16 @@ const setBest = (end: 'from' | 'to', time: string | undefined) =>
   setOptional('best', time ? { from: '09:00', to: '12:00', ...document.value.best, [end]: time } : undefined)
 
 /** A dated exception: other free time on one day than its weekday has. */
-const exception = ref({ date: '', from: '09:00', to: '12:00' })
+const exception = ref<{ date?: string; from?: string; to?: string }>({ from: '09:00', to: '12:00' })
 const exceptionProblem = ref('')
 function addException(): void {
   const { date, from, to } = exception.value
-  exceptionProblem.value = !date
-    ? 'Choose a day first.'
-    : date < workspace.today
-      ? `${dateWords(date, workspace.today)} is over; choose a day from today on.`
-      : from >= to
-        ? 'It must end after it starts.'
-        : ''
-  if (exceptionProblem.value) return
+  exceptionProblem.value = date ? '' : 'Choose a day first.'
+  if (!date || !from || !to) return
+  if (from >= to) {
+    exceptionProblem.value = 'It must end after it starts.'
+    return
+  }
   save.value.edit((availability) => {
     const other = availability.exceptions.find((one) => one.date === date)
     if (!other) availability.exceptions.push({ date, windows: [{ from, to }] })
@@ -95,64 +93,62 @@ const setWindows = (windows: Availability['windows']) =>
       <label><input v-model="lightly" type="radio" :value="true" /> light work only, such as a commute</label>
     </div>
     <WeekPainter :model-value="document.windows" :light="lightly" @update:model-value="setWindows" />
-    <p v-for="message in problemAt('windows')" :key="message" class="bad">{{ message }}</p>
+    <p v-for="message in fields.at('windows')" :key="message" class="bad">{{ message }}</p>
     <p v-if="!week" class="bad">No free hour is painted, so there is nothing to plan with yet.</p>
     <div class="fields">
-      <v-text-field
-        type="number"
+      <MinutesField
         label="At most, minutes a day"
+        :min="1"
+        :max="1440"
         :model-value="document.minutesPerDay"
-        :error-messages="problemAt('minutesPerDay')"
+        :errors="fields.at('minutesPerDay')"
         @update:model-value="setNumber('minutesPerDay', $event)"
       />
-      <v-text-field
-        type="number"
+      <NumberField
         label="At most, days a week"
+        :min="1"
+        :max="7"
+        whole
         :model-value="document.daysPerWeek"
-        :error-messages="problemAt('daysPerWeek')"
+        :errors="fields.at('daysPerWeek')"
         @update:model-value="setNumber('daysPerWeek', $event)"
       />
-      <v-text-field
+      <MinutesField
+        label="At most, minutes a week"
+        optional
+        hint="empty: no cap"
+        :min="1"
+        :model-value="document.minutesPerWeek"
+        :errors="fields.at('minutesPerWeek')"
+        @update:model-value="setOptional('minutesPerWeek', $event)"
+      />
+      <TimeField
+        label="Best hours of the day, from"
+        optional
+        :model-value="document.best?.from"
+        :errors="fields.at('best')"
+        @update:model-value="setBest('from', $event)"
+      />
+      <TimeField
+        label="Best hours, until"
+        optional
+        :model-value="document.best?.to"
+        @update:model-value="setBest('to', $event)"
+      />
+      <TextField
         label="Time zone"
         :model-value="document.zone"
-        :error-messages="problemAt('zone')"
+        :errors="fields.at('zone')"
         @update:model-value="(zone: string) => save.edit((availability) => (availability.zone = zone))"
       />
     </div>
-    <div class="row wide-row">
-      <Field
-        label="At most, minutes a week"
-        type="number"
-        optional
-        placeholder="no cap"
-        :model-value="document.minutesPerWeek"
-        :problem="problemAt('minutesPerWeek')[0]"
-        @update:model-value="setOptional('minutesPerWeek', $event as number | undefined)"
-      />
-      <Field
-        label="Best hours of the day, from"
-        type="time"
-        optional
-        :model-value="document.best?.from"
-        :problem="problemAt('best')[0]"
-        @update:model-value="setBest('from', $event as string | undefined)"
-      />
-      <Field
-        label="to"
-        type="time"
-        optional
-        :model-value="document.best?.to"
-        @update:model-value="setBest('to', $event as string | undefined)"
-      />
-      <label class="small"
-        ><input
-          type="checkbox"
-          :checked="document.keepWarm"
-          @change="setOptional('keepWarm', ($event.target as HTMLInputElement).checked || undefined)"
-        />
-        a quarter of an hour on days with nothing else</label
-      >
-    </div>
+    <v-checkbox
+      label="A quarter of an hour on days with nothing else"
+      :model-value="Boolean(document.keepWarm)"
+      density="compact"
+      hide-details
+      @update:model-value="setOptional('keepWarm', $event || undefined)"
+    />
     <p v-if="document.minutesPerDay > 360" class="mark">
       More than 6 hours a day costs sleep and tells little. If study keeps you from sleeping or frightens you,
       talk to a doctor or counsellor.
@@ -162,16 +158,17 @@ const setWindows = (windows: Availability['windows']) =>
     </p>
     <h2 class="mt-2">Days off</h2>
     <form class="row" novalidate @submit.prevent="addDayOff">
-      <input
-        v-model="off"
-        class="figure"
-        type="date"
-        :min="workspace.today"
-        aria-label="Day off"
-        :aria-invalid="Boolean(offProblem) || undefined"
-      />
+      <div class="day">
+        <DateField
+          v-model="off"
+          label="Day off"
+          :today="workspace.today"
+          :min="workspace.today"
+          optional
+          :errors="offProblem || undefined"
+        />
+      </div>
       <v-btn type="submit">Add the day</v-btn>
-      <span v-if="offProblem" class="bad small" role="alert">{{ offProblem }}</span>
     </form>
     <div class="row">
       <v-btn
@@ -185,15 +182,17 @@ const setWindows = (windows: Availability['windows']) =>
     </div>
     <h2 class="mt-2">Days with other free time</h2>
     <form class="row" novalidate @submit.prevent="addException">
-      <input
-        v-model="exception.date"
-        class="figure"
-        type="date"
-        :min="workspace.today"
-        aria-label="Day with other free time"
-      />
-      <input v-model="exception.from" class="figure" type="time" aria-label="Free from" />
-      <input v-model="exception.to" class="figure" type="time" aria-label="Free until" />
+      <div class="day">
+        <DateField
+          v-model="exception.date"
+          label="Day with other free time"
+          :today="workspace.today"
+          :min="workspace.today"
+          optional
+        />
+      </div>
+      <div class="time"><TimeField v-model="exception.from" label="Free from" /></div>
+      <div class="time"><TimeField v-model="exception.to" label="Free until" /></div>
       <v-btn type="submit">Add the time</v-btn>
       <span v-if="exceptionProblem" class="bad small" role="alert">{{ exceptionProblem }}</span>
     </form>
@@ -213,14 +212,16 @@ const setWindows = (windows: Availability['windows']) =>
 </template>
 
 <style scoped>
-.wide-row {
-  align-items: end;
-  gap: 18px;
-}
 .fields {
   display: grid;
-  grid-template-columns: repeat(3, minmax(0, 190px));
-  gap: 18px;
+  grid-template-columns: repeat(3, minmax(0, 220px));
+  gap: 14px 18px;
+}
+.day {
+  width: 240px;
+}
+.time {
+  width: 130px;
 }
 @media (max-width: 700px) {
   .fields {

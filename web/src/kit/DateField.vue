@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { mdiCalendarBlankOutline } from '@mdi/js'
+import { dateWords } from '../manners/words'
+import { readDate } from './reading'
+import { typedField } from './typed'
+
+/** A day, typed as people write it or picked; `YYYY-MM-DD`. */
+const props = defineProps<{
+  label: string
+  /** The candidate's today: what `tomorrow` and `+2w` are counted from. */
+  today: string
+  min?: string
+  max?: string
+  hint?: string
+  errors?: string | string[]
+  optional?: boolean
+}>()
+const value = defineModel<string | undefined>({ required: true })
+const wanted = 'a day such as 9 Mar, 9.3., tomorrow or +2w'
+const { text, problem, said, leave } = typedField(value, {
+  read: (typed) => (typed === shown.value ? value.value : readDate(typed, props.today)),
+  show: (date) => dateWords(date, props.today),
+  against: (date) =>
+    props.min && date < props.min
+      ? `${dateWords(date, props.today)} is over; choose a day from ${props.min === props.today ? 'today' : dateWords(props.min, props.today)} on`
+      : props.max && date > props.max
+        ? `${dateWords(props.max, props.today)} or before`
+        : undefined,
+  wanted: () => wanted,
+  optional: () => props.optional,
+  errors: () => props.errors,
+  live: false,
+})
+const shown = computed(() => (value.value ? dateWords(value.value, props.today) : ''))
+
+const open = ref(false)
+/** The picker works with instants; noon is the same day in every zone. */
+const instant = (date: string | undefined) => (date ? new Date(`${date}T12:00:00`) : undefined)
+const picked = computed({
+  get: () => instant(value.value),
+  set: (date: Date | undefined) => {
+    open.value = false
+    if (!date) return
+    value.value = [date.getFullYear(), date.getMonth() + 1, date.getDate()]
+      .map((part, at) => String(part).padStart(at ? 2 : 4, '0'))
+      .join('-')
+    problem.value = ''
+  },
+})
+</script>
+
+<template>
+  <v-text-field
+    v-model="text"
+    :label="label"
+    :hint="hint ?? wanted"
+    :persistent-hint="Boolean(hint)"
+    :error-messages="said"
+    autocomplete="off"
+    @blur="leave"
+    @keydown.enter="leave"
+    @keydown.alt.down="open = true"
+  >
+    <template #append-inner>
+      <v-menu v-model="open" :close-on-content-click="false">
+        <template #activator="{ props: opens }">
+          <v-btn
+            v-bind="opens"
+            :icon="mdiCalendarBlankOutline"
+            variant="text"
+            density="compact"
+            aria-label="Pick a day"
+          />
+        </template>
+        <v-date-picker
+          v-model="picked"
+          :min="instant(min)"
+          :max="instant(max)"
+          first-day-of-week="1"
+          hide-header
+          show-adjacent-months
+          color="primary"
+        />
+      </v-menu>
+    </template>
+  </v-text-field>
+</template>

@@ -1,0 +1,85 @@
+import * as chrono from 'chrono-node/en'
+import { dateOf, dayNumber, timeOf } from '@climber/core'
+
+const pad = (part: number, length = 2): string => String(part).padStart(length, '0')
+const iso = (year: number, month: number, day: number): string => `${pad(year, 4)}-${pad(month)}-${pad(day)}`
+
+/** A day that exists, or undefined for one such as 31 Feb. */
+function existing(year: number, month: number, day: number): string | undefined {
+  if (month < 1 || month > 12 || day < 1 || day > 31) return undefined
+  const date = iso(year, month, day)
+  return dateOf(dayNumber(date)) === date ? date : undefined
+}
+
+const daysOf = { d: 1, w: 7 } as const
+
+/** The next day of this day and month from `today` on; of the year before where that is nearer than half a year. */
+function nearest(month: number, day: number, today: string): string | undefined {
+  const year = Number(today.slice(0, 4))
+  const found = [year - 1, year, year + 1]
+    .map((one) => existing(one, month, day))
+    .filter((date) => date !== undefined)
+  const far = (date: string) => Math.abs(dayNumber(date) - dayNumber(today))
+  return found.sort((a, b) => far(a) - far(b))[0]
+}
+
+/**
+ * A day as people write it: `9.3.`, `9/3/2027`, `2027-03-09`, `9 Mar`, `tomorrow`, `+2w`, `next Tuesday`; the day before the
+ * month. Undefined for what is none. Dates are `YYYY-MM-DD`.
+ */
+export function readDate(text: string, today: string): string | undefined {
+  const typed = text.trim()
+  const ahead = /^\+\s*(\d{1,3})\s*([dw])$/i.exec(typed)
+  if (ahead) {
+    const step = ahead[2]?.toLowerCase() === 'w' ? daysOf.w : daysOf.d
+    return dateOf(dayNumber(today) + Number(ahead[1]) * step)
+  }
+  const full = /^(\d{4})-(\d{1,2})-(\d{1,2})$/.exec(typed)
+  if (full) return existing(Number(full[1]), Number(full[2]), Number(full[3]))
+  const figures = /^(\d{1,2})\s*[./]\s*(\d{1,2})\s*(?:[./]\s*(\d{2}|\d{4})?)?$/.exec(typed)
+  if (figures) {
+    const [day, month] = [Number(figures[1]), Number(figures[2])]
+    if (!figures[3]) return nearest(month, day, today)
+    return existing(figures[3].length === 2 ? 2000 + Number(figures[3]) : Number(figures[3]), month, day)
+  }
+  const noon = new Date(`${today}T12:00:00`)
+  const [found] = chrono.GB.parse(typed, noon, { forwardDate: true })
+  // All of it was a date, and not a word in something else.
+  if (!found || found.text.length < typed.length) return undefined
+  const { start } = found
+  const [year, month, day] = [start.get('year'), start.get('month'), start.get('day')]
+  if (year === null || month === null || day === null) return undefined
+  if (start.isCertain('year') || !start.isCertain('month')) return existing(year, month, day)
+  return nearest(month, day, today)
+}
+
+/** A time of day: `17:30`, `17.30`, `1730`, `9`, `5:30 pm`. Undefined for what is none. */
+export function readTime(text: string): string | undefined {
+  const found = /^(\d{1,2})(?:\s*[:.h]?\s*(\d{2}))?\s*(am|pm)?$/i.exec(text.trim())
+  if (!found) return undefined
+  const half = found[3]?.toLowerCase()
+  const written = Number(found[1])
+  const hour = half ? (written % 12) + (half === 'pm' ? 12 : 0) : written
+  const minute = Number(found[2] ?? 0)
+  if (hour > 24 || minute > 59 || (half && (written < 1 || written > 12)) || hour * 60 + minute > 1440)
+    return undefined
+  return timeOf(hour * 60 + minute)
+}
+
+/** A number as people write it, with a point or a comma. Undefined for what is none. */
+export function readNumber(text: string): number | undefined {
+  const typed = text.trim().replace(',', '.')
+  return /^-?(\d+\.?\d*|\.\d+)$/.test(typed) ? Number(typed) : undefined
+}
+
+/** Minutes: `90`, `1 h 30`, `1:30`, `1.5 h`, `45 min`. Undefined for what is none. */
+export function readMinutes(text: string): number | undefined {
+  const typed = text.trim().toLowerCase()
+  const plain = /^(\d+)\s*(?:min|minutes?|m)?$/.exec(typed)
+  if (plain) return Number(plain[1])
+  const both = /^(\d+)\s*(?:h|hours?|:)\s*(\d{1,2})\s*(?:min|m)?$/.exec(typed)
+  if (both) return Number(both[2]) < 60 ? Number(both[1]) * 60 + Number(both[2]) : undefined
+  const hours = /^(.+?)\s*(?:h|hours?)$/.exec(typed)
+  const count = hours?.[1] === undefined ? undefined : readNumber(hours[1])
+  return count === undefined || count < 0 ? undefined : Math.round(count * 60)
+}

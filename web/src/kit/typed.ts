@@ -1,0 +1,72 @@
+import { computed, type Ref, ref, watch } from 'vue'
+
+interface Reading<T> {
+  /** What the text says; undefined for what it does not. */
+  read: (text: string) => T | undefined
+  /** The value as it is shown when the field is left. */
+  show: (value: T) => string
+  /** What stands against a value: out of its range. */
+  against?: (value: T) => string | undefined
+  /** What would be right, where the text says nothing. */
+  wanted: () => string
+  optional: () => boolean
+  /** What the server has against it. */
+  errors: () => string | string[] | undefined
+  /** Taken at every keystroke; else when the field is left. */
+  live: boolean
+}
+
+/**
+ * A field that is typed in and read: text while it is being typed, the value when it can be read. What cannot be read stays as it
+ * was typed, and what would be right is said when the field is left.
+ */
+export function typedField<T>(value: Ref<T | undefined>, reading: Reading<T>) {
+  const shown = (now: T | undefined): string => (now === undefined ? '' : reading.show(now))
+  const text = ref(shown(value.value))
+  const problem = ref('')
+  let typing = false
+
+  function take(): boolean {
+    const typed = text.value.trim()
+    if (typed === '') {
+      if (reading.optional()) value.value = undefined
+      return reading.optional()
+    }
+    const found = reading.read(typed)
+    if (found === undefined || reading.against?.(found)) return false
+    value.value = found
+    return true
+  }
+  function say(): string {
+    const typed = text.value.trim()
+    if (typed === '') return reading.optional() ? '' : reading.wanted()
+    const found = reading.read(typed)
+    return found === undefined ? reading.wanted() : (reading.against?.(found) ?? '')
+  }
+  watch(value, (now) => {
+    if (!typing) {
+      text.value = shown(now)
+      problem.value = ''
+    }
+  })
+
+  return {
+    text: computed({
+      get: () => text.value,
+      set: (typed: string | null) => {
+        typing = true
+        text.value = typed ?? ''
+        if (reading.live && take()) problem.value = ''
+      },
+    }),
+    problem,
+    /** What stands against it: what it says itself, else what the server says. */
+    said: computed(() => (problem.value ? [problem.value] : reading.errors())),
+    /** The field is left: the value is taken, or it is said what would be right. */
+    leave(): void {
+      typing = false
+      problem.value = say()
+      if (!problem.value && take()) text.value = shown(value.value)
+    },
+  }
+}

@@ -1,0 +1,83 @@
+import type { Answer, Body, Failure, Params, PartName } from '@climber/contract'
+
+/** What can wait for the server. Each of these is done once, however often it is sent. */
+export type Sendable = 'savePart' | 'saveSession' | 'saveAttempt' | 'deleteAttempt' | 'saveFormat'
+
+/** One request, typed by its route. */
+export type Action = {
+  [N in Sendable]: { route: N; params: Params<N>; body: Body<N> }
+}[Sendable]
+
+/** One thing that is kept in the browser until the server has confirmed it. */
+export type Entry = Action & {
+  /** Its place in the queue; given when it is kept. */
+  order: number
+  /** Under this id the server does it once. */
+  request: string
+  /** Whose it is: it is sent while they are signed in. */
+  user: string
+  /** The document that it writes. Entries of one lane are sent one after the other, each on the version that the one before made. */
+  lane: string
+  /** What it is, for the person who waits. */
+  about: string
+  /** Kept and not to be sent yet: typed and not valid, or not handed in. */
+  held: boolean
+  /** How often it was sent. What was sent may have arrived, and is not written over. */
+  tries: number
+  /** Milliseconds since 1970 before which it is not sent. */
+  ready: number
+  /** Why the server did not take it; it waits for a person. */
+  failure?: Failure
+}
+
+export const lanes = {
+  part: (candidateId: string, part: PartName) => `part ${candidateId} ${part}`,
+  session: (candidateId: string, id: string) => `session ${candidateId} ${id}`,
+  attempt: (candidateId: string, id: string) => `attempt ${candidateId} ${id}`,
+  exam: (examId: string) => `exam ${examId}`,
+}
+
+const isOf = <N extends Sendable>(entry: Entry, route: N): entry is Extract<Entry, { route: N }> =>
+  entry.route === route
+
+/** An entry of one route; undefined where it is of another. */
+export const actionOf = <N extends Sendable>(
+  entry: Entry | undefined,
+  route: N,
+): Extract<Entry, { route: N }> | undefined => (entry && isOf(entry, route) ? entry : undefined)
+
+/** Whether a request is about one candidate. */
+export const isAbout = ({ params }: Pick<Action, 'params'>, candidateId: string): boolean =>
+  'candidateId' in params && params.candidateId === candidateId
+
+/** Where the entries behind one go that was answered: the lane and the version that it left. */
+export function leaves(action: Action, answer: unknown): { lane?: string; version?: number } {
+  switch (action.route) {
+    case 'savePart':
+      return { version: (answer as Answer<'savePart'>).version }
+    case 'saveSession':
+      return { version: (answer as Answer<'saveSession'>).version }
+    case 'saveAttempt':
+      return { version: (answer as Answer<'saveAttempt'>).attempt.version }
+    case 'deleteAttempt':
+      return { version: 0 }
+    case 'saveFormat': {
+      // Of a format in use another edition was made, and what was typed since belongs to that.
+      const { id, version } = answer as Answer<'saveFormat'>
+      return { lane: lanes.exam(id), version }
+    }
+  }
+}
+
+/** The same entry on another version. */
+export const onVersion = (entry: Entry, version: number | undefined): Entry =>
+  version === undefined || entry.route === 'deleteAttempt'
+    ? entry
+    : ({ ...entry, body: { ...entry.body, version } } as Entry)
+
+/** Sessions that the server changed besides, whose waiting reports go on from there. */
+export function alsoChanged(action: Action, answer: unknown): { lane: string; version: number }[] {
+  if (action.route !== 'saveAttempt' && action.route !== 'deleteAttempt') return []
+  const { sessions } = answer as Answer<'deleteAttempt'>
+  return sessions.map(({ id, version }) => ({ lane: lanes.session(action.params.candidateId, id), version }))
+}

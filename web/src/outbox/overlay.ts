@@ -1,0 +1,53 @@
+import type { Candidate, PlanSession, StoredAttempt, StoredPlan, StoredSession } from '@climber/contract'
+import { inOrder } from '@climber/contract'
+import { byTime, isBaseline, sessionsAfter, sessionsSat } from '@climber/core'
+import { actionOf, type Entry } from './entry'
+
+/** A candidate as far as reports and attempts change it. */
+export type Lived = Pick<Candidate, 'plan' | 'attempts'>
+
+/** Sessions in the place of those of their ids; their versions are the server's to count. */
+function withSessions(plan: StoredPlan | null, changed: PlanSession[]): StoredPlan | null {
+  if (!plan || !changed.length) return plan
+  const by = new Map(changed.map((session) => [session.id, session]))
+  const sessions = plan.sessions.map((old): StoredSession => {
+    const found = by.get(old.id)
+    return found ? { ...found, version: old.version } : old
+  })
+  return { ...plan, sessions: sessions.sort(byTime) }
+}
+
+function reported(lived: Lived, entry: Entry): Lived {
+  const action = actionOf(entry, 'saveSession')
+  const old = action && lived.plan?.sessions.find(({ id }) => id === action.params.sessionId)
+  if (!old) return lived
+  const { version: _, request: _r, ...report } = action.body
+  const { minutesDone: _m, startedAt: _s, feeling: _f, ...rest } = old
+  return { ...lived, plan: withSessions(lived.plan, [{ ...rest, ...report } as StoredSession]) }
+}
+
+function saved(lived: Lived, entry: Entry): Lived {
+  const attempt = actionOf(entry, 'saveAttempt')?.body.attempt as StoredAttempt | undefined
+  if (!attempt || isBaseline(attempt)) return lived
+  const old = lived.attempts.find(({ id }) => id === attempt.id)
+  const session = attempt.session ?? old?.session
+  const sat = lived.plan && !session ? sessionsSat(lived.plan, attempt) : []
+  const others = lived.attempts.filter(({ id }) => id !== attempt.id)
+  const linked = session ?? sat[0]?.id
+  const now = { ...attempt, ...(linked && { session: linked }), version: old?.version ?? 0 }
+  return { plan: withSessions(lived.plan, sat), attempts: inOrder([...others, now]) }
+}
+
+function deleted(lived: Lived, entry: Entry): Lived {
+  const old = lived.attempts.find(({ id }) => id === actionOf(entry, 'deleteAttempt')?.params.attemptId)
+  if (!old) return lived
+  const open = lived.plan ? sessionsAfter(lived.plan, old) : []
+  return {
+    plan: withSessions(lived.plan, open),
+    attempts: lived.attempts.filter((attempt) => attempt !== old),
+  }
+}
+
+/** What is stored, with what waits to be sent on top: as the server will have it. The baseline is edited elsewhere. */
+export const withWaiting = (stored: Lived, waiting: readonly Entry[]): Lived =>
+  waiting.reduce((lived, entry) => deleted(saved(reported(lived, entry), entry), entry), stored)

@@ -1,0 +1,43 @@
+import type { Attempt, PlanSession, SessionReport, StoredSession } from '@climber/contract'
+import { type Entry, lanes } from '../outbox/entry'
+import type { Outbox } from '../outbox/outbox'
+
+/** What a person says was done: it waits in the outbox, and shows at once. */
+export function reports(
+  outbox: () => Outbox,
+  candidateId: () => string,
+  titleOf: (of: PlanSession) => string,
+) {
+  return {
+    /** Says what became of a session. */
+    saveSession(session: StoredSession, change: Partial<SessionReport>): Promise<Entry> {
+      const { id, version, status, minutesDone, startedAt, feeling } = session
+      return outbox().put({
+        route: 'saveSession',
+        params: { candidateId: candidateId(), sessionId: id },
+        body: { version, status, minutesDone, startedAt, feeling, ...change },
+        lane: lanes.session(candidateId(), id),
+        about: titleOf(session),
+      })
+    },
+    /** Keeps something that was sat; the planned test that it was is done with it. */
+    saveAttempt(attempt: Attempt, version: number): Promise<Entry> {
+      return outbox().put({
+        route: 'saveAttempt',
+        params: { candidateId: candidateId(), attemptId: attempt.id },
+        body: { version, attempt },
+        lane: lanes.attempt(candidateId(), attempt.id),
+        about: attempt.kind === 'drill' ? 'A timed set' : `The test of ${attempt.date ?? 'no day'}`,
+      })
+    },
+    deleteAttempt(id: string): Promise<Entry> {
+      return outbox().put({
+        route: 'deleteAttempt',
+        params: { candidateId: candidateId(), attemptId: id },
+        body: {},
+        lane: lanes.attempt(candidateId(), id),
+        about: 'A test that was deleted',
+      })
+    },
+  }
+}
