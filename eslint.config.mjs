@@ -39,6 +39,10 @@ export default tseslint.config(
     languageOptions: { parserOptions: { parser: tseslint.parser } },
     rules: { 'vue/multi-word-component-names': 'off' },
   },
+  {
+    ignores: ['**/*.test.ts', '**/test/**', 'e2e/**', 'bench/**'],
+    rules: { 'max-lines-per-function': ['error', { max: 80 }] },
+  },
   arrow(['contract/src/**/*.ts'], [never(['@climber/*', '../../*', 'node:*'], 'contract leans on nothing')]),
   arrow(
     ['core/src/**/*.ts'],

@@ -1,17 +1,5 @@
 import { defineConfig } from '@playwright/test'
-
-/** How Debian's Chromium is run, for journeys and measurements alike. */
-export const browser = {
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-}
+import { chromium } from './scripts/chromium.mjs'
 
 export default defineConfig({
   testDir: 'e2e',
@@ -29,6 +17,6 @@ export default defineConfig({
     timezoneId: 'Etc/UTC',
     // It would answer in place of what a journey takes away; e2e/offline.spec.ts lets it in.
     serviceWorkers: 'block',
-    launchOptions: browser,
+    launchOptions: chromium,
   },
 })

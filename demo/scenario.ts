@@ -1,5 +1,6 @@
 import {
   type Attempt,
+  type CandidateRecord,
   type ClimberFile,
   type Commitments,
   diagnosticId,
@@ -259,10 +260,9 @@ const commitmentsOf = (busy: NonNullable<Life['busy']>, began: string): Commitme
   ],
 })
 
-function live(life: Life, exam: ExamFormat, today: string, place: number): ClimberFile {
-  const random = story(7001 + place * 101)
-  const began = dateOf(dayNumber(today) - life.began)
-  const record = recordFrom({
+/** The record of the first day: what was said then, and the diagnostic. */
+const firstDay = (life: Life, exam: ExamFormat, began: string): CandidateRecord =>
+  recordFrom({
     exam,
     parts: {
       candidate: { name: life.name, note: life.note },
@@ -296,32 +296,34 @@ function live(life: Life, exam: ExamFormat, today: string, place: number): Climb
       },
     ],
   })
+
+/** What became of a session: tests are kept; what slips is the work between them, less of it lately or more. */
+function livedThrough(session: PlanSession, life: Life, today: string, random: () => number): PlanSession {
+  if (session.date >= today) return session
+  const late = dayNumber(today) - dayNumber(session.date) <= 14
+  if (random() > life.keeps[late ? 1 : 0] && session.kind !== 'test') return { ...session, status: 'slipped' }
+  return {
+    ...session,
+    status: 'done',
+    minutesDone: Math.round((session.minutes * (0.85 + 0.25 * random())) / 5) * 5,
+  }
+}
+
+function live(life: Life, exam: ExamFormat, today: string, place: number): ClimberFile {
+  const random = story(7001 + place * 101)
+  const began = dateOf(dayNumber(today) - life.began)
+  const record = firstDay(life, exam, began)
   const start = assess(record, { date: began, minute: 6 * 60 })
+  const { landscape } = start
   const plan = makePlan(planInput(start, start.sitting!, 1))
   const sessions: PlanSession[] = []
   const attempts: Attempt[] = [...record.attempts]
-  for (const session of plan.sessions) {
-    if (session.date >= today) {
-      sessions.push(session)
-      continue
-    }
-    const late = dayNumber(today) - dayNumber(session.date) <= 14
-    // Tests are kept; what slips is the work between them.
-    if (random() > life.keeps[late ? 1 : 0] && session.kind !== 'test') {
-      sessions.push({ ...session, status: 'slipped' })
-      continue
-    }
-    sessions.push({
-      ...session,
-      status: 'done',
-      minutesDone: Math.round((session.minutes * (0.85 + 0.25 * random())) / 5) * 5,
-    })
-    if (session.kind !== 'test') continue
-    const day = dayNumber(session.date)
-    const { known } = knowledgeAfter(start.landscape, studyOf(sessions, day, false))
-    const taken = known.map(
-      (k, at) => start.landscape.topics[at]!.known + (k - start.landscape.topics[at]!.known) * life.takes,
-    )
+  for (const planned of plan.sessions) {
+    const session = livedThrough(planned, life, today, random)
+    sessions.push(session)
+    if (session.kind !== 'test' || session.status !== 'done') continue
+    const { known } = knowledgeAfter(landscape, studyOf(sessions, dayNumber(session.date), false))
+    const taken = landscape.topics.map((topic, at) => topic.known + (known[at]! - topic.known) * life.takes)
     const counts = countsOn(exam, taken, random)
     const number = String(attempts.length).padStart(8, '0')
     attempts.push({

@@ -3,7 +3,8 @@
 //   node scripts/pictures.mjs http://127.0.0.1:4470 docs/screenshots [view ...]
 import { mkdirSync } from 'node:fs'
 import path from 'node:path'
-import { chromium } from '@playwright/test'
+import { chromium as playwright } from '@playwright/test'
+import { chromium } from './chromium.mjs'
 
 const [base, folder, ...only] = process.argv.slice(2)
 const idrel = 'Idrel Pellowick'
@@ -49,17 +50,7 @@ const sizes = { wide: { width: 1280, height: 800 }, phone: { width: 390, height:
 const wanted = (name) => !only.length || only.some((one) => name === one || name.startsWith(`${one}@`))
 
 mkdirSync(folder, { recursive: true })
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-})
+const browser = await playwright.launch(chromium)
 for (const [size, viewport] of Object.entries(sizes))
   for (const scheme of process.env.SCHEME ? [process.env.SCHEME] : ['light']) {
     const page = await browser.newPage({ viewport, colorScheme: scheme })

@@ -1,5 +1,5 @@
 import { defineConfig } from '@playwright/test'
-import { browser } from '../../playwright.config'
+import { chromium } from '../../scripts/chromium.mjs'
 
 /** What the page takes, measured alone: `npm run bench -- browser`. Nothing here can fail for slowness. */
 export default defineConfig({
@@ -12,6 +12,6 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Etc/UTC',
     serviceWorkers: 'block',
-    launchOptions: browser,
+    launchOptions: chromium,
   },
 })

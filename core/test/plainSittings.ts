@@ -1,6 +1,6 @@
 import { normalQuantile } from '../src/exact/normal'
 import { markSeconds } from '../src/pacing/leave'
-import { type Approach, type Paper, returnSeconds, type SatClass } from '../src/pacing/sittings'
+import { type Approach, type Paper, returnSeconds, type SatClass } from '../src/pacing/sittings/paper'
 
 /** Everything in ticks of a 64th of a second, as docs/models.md, 5 has it. */
 const ticks = (seconds: number) => Math.min(2 ** 29, Math.round(seconds * 64))

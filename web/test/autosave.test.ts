@@ -3,7 +3,7 @@ import { ref } from 'vue'
 import { ApiFailure } from '../src/api'
 import { actionOf, type Entry } from '../src/outbox/entry'
 import { inMemory, type Keeper } from '../src/outbox/keeper'
-import { autosave } from '../src/stores/autosave'
+import { Autosave } from '../src/stores/autosave'
 import { makeBox } from './box'
 
 interface Note {
@@ -25,7 +25,7 @@ async function open(save: Save, renew = async () => undefined as void) {
     renew,
     send: (entry) => save(sentOf(entry).version, sentOf(entry).document as unknown as Note),
   })
-  const saver = autosave<Note>({ text: '' }, 0, {
+  const saver = new Autosave<Note>({ text: '' }, 0, {
     outbox,
     lane: 'note',
     about: 'The note',
@@ -38,7 +38,10 @@ async function open(save: Save, renew = async () => undefined as void) {
     sent: (entry) => sentOf(entry).document as unknown as Note,
     answered: (answer) => answer as Answer,
   })
-  return { ...saver, outbox, type: (text: string) => saver.edit((note) => (note.text = text)) }
+  return Object.assign(saver, {
+    box: outbox,
+    type: (text: string) => saver.edit((note) => (note.text = text)),
+  })
 }
 const settle = (ms = 500) => jest.advanceTimersByTimeAsync(ms)
 
@@ -67,7 +70,7 @@ describe('autosave', () => {
     await settle()
     expect(saver.state.status).toBe('offline')
     saver.stop()
-    saver.outbox.close()
+    saver.box.close()
     // The tab is closed and opened again, the server is back.
     offline = ref(false)
     const again = await open(stored)

@@ -6,7 +6,7 @@ import { actionOf, type Entry, lanes } from '../src/outbox/entry'
 import type { Journal } from '../src/outbox/journal'
 import { type Keeper, openKeeper } from '../src/outbox/keeper'
 import { Outbox } from '../src/outbox/outbox'
-import { type Autosave, autosave } from '../src/stores/autosave'
+import { Autosave } from '../src/stores/autosave'
 
 export const pass = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
 const forever = <T>() => new Promise<T>(() => undefined)
@@ -169,7 +169,7 @@ export class Tab {
     const lane = lanes.part(candidateId, part)
     const stored = this.world.server.documents.get(lane) ?? { version: 0, document: { words: [] } }
     const { version, document } = JSON.parse(JSON.stringify(stored)) as typeof stored
-    const save = autosave<Words>(document, version, {
+    const save = new Autosave<Words>(document, version, {
       outbox: this.outbox,
       lane,
       about: part,
@@ -184,6 +184,18 @@ export class Tab {
       answered: (answer) => answer as { version: number; document: Words },
     })
     this.open.set(lane, save)
+  }
+
+  /** A person comes to this tab: it looks at the disk, and has heard what the other tabs said, however slow the machine. */
+  async front(): Promise<void> {
+    await this.outbox.look()
+    const behind = () =>
+      [...this.open].some(
+        ([lane, { state }]) =>
+          !this.outbox.last(lane) && state.version < (this.world.server.documents.get(lane)?.version ?? 0),
+      )
+    await pass(4)
+    for (let waited = 0; waited < 100 && behind(); waited++) await pass(4)
   }
 
   /** The tab is gone in the middle of whatever it does. */

@@ -171,9 +171,8 @@ async function tryOut(seed: number): Promise<void> {
     else if (what < 0.38) world.serverUp = !world.serverUp
     else {
       const tab = chosen(tabs)
-      // A person is at one tab at a time; one that comes to the front looks at the disk.
-      await tab.outbox.look()
-      await pass(4)
+      // A person is at one tab at a time.
+      await tab.front()
       if (what < 0.65) {
         const [lane, save] = chosen([...tab.open])
         const word = `${seed}.${step}`

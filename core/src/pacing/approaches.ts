@@ -1,6 +1,7 @@
 import type { ApproachShape } from '@climber/contract'
 import { leavePlan, type LeavePlan, markSeconds } from './leave'
-import { type Approach, meanOf, type Paper, type Passes, sitMany } from './sittings'
+import type { Approach, Paper, Passes } from './sittings/paper'
+import { meanOf, sitMany } from './sittings/sitMany'
 import { hazardPeak, leaveTime } from './solving'
 
 /** A paper with what its classes are worth, so that leave times can be found for it. */

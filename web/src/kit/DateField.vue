@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { mdiCalendarBlankOutline } from '@mdi/js'
 import { dateWords } from '../manners/words'
+import PickField from './PickField.vue'
 import { readDate } from './reading'
 import { typedField } from './typed'
 
@@ -48,41 +49,43 @@ const picked = computed({
     problem.value = ''
   },
 })
+/** A day of the picker: the candidate's today is outlined, which the browser's need not be. */
+const marked = (date: string) => {
+  const chosen = date === value.value
+  const now = date === props.today
+  return {
+    variant: chosen ? ('flat' as const) : now ? ('outlined' as const) : ('text' as const),
+    color: chosen || now ? 'primary' : undefined,
+    'aria-current': now ? ('date' as const) : undefined,
+    'aria-label': now ? `Today, ${dateWords(date)}` : dateWords(date),
+  }
+}
 </script>
 
 <template>
-  <v-text-field
-    v-model="text"
+  <PickField
+    v-model:text="text"
+    v-model:open="open"
     :label="label"
-    :hint="hint ?? wanted"
-    :persistent-hint="Boolean(hint)"
-    :error-messages="said"
-    autocomplete="off"
-    @blur="leave"
-    @keydown.enter="leave"
-    @keydown.alt.down="open = true"
+    :hint="hint"
+    :wanted="wanted"
+    :errors="said"
+    :icon="mdiCalendarBlankOutline"
+    pick="Pick a day"
+    @leave="leave"
   >
-    <template #append-inner>
-      <v-menu v-model="open" :close-on-content-click="false">
-        <template #activator="{ props: opens }">
-          <v-btn
-            v-bind="opens"
-            :icon="mdiCalendarBlankOutline"
-            variant="text"
-            density="compact"
-            aria-label="Pick a day"
-          />
-        </template>
-        <v-date-picker
-          v-model="picked"
-          :min="instant(min)"
-          :max="instant(max)"
-          first-day-of-week="1"
-          hide-header
-          show-adjacent-months
-          color="primary"
-        />
-      </v-menu>
-    </template>
-  </v-text-field>
+    <v-date-picker
+      v-model="picked"
+      :min="instant(min)"
+      :max="instant(max)"
+      first-day-of-week="1"
+      hide-header
+      show-adjacent-months
+      color="primary"
+    >
+      <template #day="{ props: day, item }">
+        <v-btn v-bind="{ ...day, ...marked(item.isoDate) }">{{ item.localized }}</v-btn>
+      </template>
+    </v-date-picker>
+  </PickField>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { mdiClockOutline } from '@mdi/js'
+import PickField from './PickField.vue'
 import { readTime } from './reading'
 import { typedField } from './typed'
 
@@ -25,30 +26,17 @@ const open = ref(false)
 </script>
 
 <template>
-  <v-text-field
-    v-model="text"
+  <PickField
+    v-model:text="text"
+    v-model:open="open"
     :label="label"
-    :hint="hint ?? wanted"
-    :persistent-hint="Boolean(hint)"
-    :error-messages="said"
-    autocomplete="off"
-    @blur="leave"
-    @keydown.enter="leave"
-    @keydown.alt.down="open = true"
+    :hint="hint"
+    :wanted="wanted"
+    :errors="said"
+    :icon="mdiClockOutline"
+    pick="Pick a time"
+    @leave="leave"
   >
-    <template #append-inner>
-      <v-menu v-model="open" :close-on-content-click="false">
-        <template #activator="{ props: opens }">
-          <v-btn
-            v-bind="opens"
-            :icon="mdiClockOutline"
-            variant="text"
-            density="compact"
-            aria-label="Pick a time"
-          />
-        </template>
-        <v-time-picker v-model="value" format="24hr" hide-title />
-      </v-menu>
-    </template>
-  </v-text-field>
+    <v-time-picker v-model="value" format="24hr" hide-title />
+  </PickField>
 </template>

@@ -1,7 +1,7 @@
 import { reactive, watch } from 'vue'
 import type { Action, Entry } from '../outbox/entry'
 import type { Problem } from '../kit/problems'
-import type { Outbox } from '../outbox/outbox'
+import type { Outbox, Settled } from '../outbox/outbox'
 import { plain } from '../workers/core'
 
 export type { Problem }
@@ -47,29 +47,98 @@ const statusOf = (last: Entry, { sending, offline }: { sending: boolean; offline
  * A document that is saved by itself: each change is put into the outbox, which keeps it until the server has confirmed it. What
  * other tabs change in the same document shows here, while nothing of one's own waits.
  */
-export function autosave<T>(document: T, version: number, wiring: Wiring<T>) {
-  const { outbox, lane, check, byHand, pause = 400 } = wiring
-  const state = reactive({ document, version, status: 'saved', problems: [] }) as Saved<T>
-  /** Changes on their way to the disk, and what was put there from here. */
-  let writing = 0
-  let put = ''
-  const own = new Set<string>()
+export class Autosave<T> {
+  readonly state: Saved<T>
+  readonly lane: string
+  private readonly outbox: Outbox
+  /** Changes on their way to the disk, the document as it was put there last, and the requests put from here. */
+  private writing = 0
+  private put = ''
+  private readonly own = new Set<string>()
+  private readonly stops: (() => void)[]
 
-  function show(): void {
-    if (writing) return
-    const entries = outbox.of(lane)
+  constructor(
+    document: T,
+    version: number,
+    private readonly wiring: Wiring<T>,
+  ) {
+    this.outbox = wiring.outbox
+    this.lane = wiring.lane
+    this.state = reactive({ document, version, status: 'saved', problems: [] }) as Saved<T>
+    const { entries, sending } = this.outbox
+    this.stops = [
+      watch([entries, sending, () => this.outbox.offline], () => this.show()),
+      this.outbox.onSettled((settled) => {
+        if (settled.lane === this.lane) this.confirm(settled)
+      }),
+    ]
+    const waiting = this.outbox.last(this.lane)
+    if (!waiting) return
+    this.take(wiring.sent(waiting) ?? document)
+    this.show()
+  }
+
+  edit(change: (document: T) => void): void {
+    change(this.state.document)
+    this.check()
+    void this.write()
+  }
+
+  /** What is stored now, where nothing of one's own waits. */
+  adopt(version: number, document: T): void {
+    if (this.writing || this.outbox.last(this.lane)) return
+    this.state.version = version
+    this.state.document = document
+    this.check()
+    this.put = ''
+  }
+
+  /** After a conflict: take what is stored, or save this over it. */
+  async settle(mine: boolean): Promise<void> {
+    const { conflict } = this.state
+    if (!conflict) return
+    this.state.version = conflict.version
+    if (mine) return this.outbox.insist(this.lane, conflict.version)
+    await this.outbox.drop(this.lane)
+    this.adopt(conflict.version, plain(conflict.document))
+  }
+
+  /** The server changed part of the document itself, and says so: what waits goes on from there. */
+  rebase(version: number, change: (document: T) => void): void {
+    change(this.state.document)
+    this.state.version = version
+    if (this.outbox.last(this.lane)) void this.write().then(() => this.outbox.insist(this.lane, version))
+  }
+
+  /** Stops following, when the candidate is closed; what waits goes on being sent. */
+  stop(): void {
+    for (const stop of this.stops) stop()
+  }
+
+  private check(): void {
+    this.state.problems = this.wiring.check(this.state.document)
+  }
+  /** A document that waits, put there by another tab or before a reload. */
+  private take(document: T): void {
+    this.put = JSON.stringify(document)
+    this.state.document = plain(document)
+    this.check()
+  }
+
+  /** Brings the state to what the lane's last entry says. */
+  private show(): void {
+    if (this.writing) return
+    const { state, outbox } = this
+    const entries = outbox.of(this.lane)
     const last = entries[entries.length - 1]
     if (!last) {
       state.status = 'saved'
       state.conflict = undefined
       return
     }
-    const waiting = wiring.sent(last)
-    if (waiting !== undefined && !own.has(last.request) && JSON.stringify(waiting) !== put) {
-      put = JSON.stringify(waiting)
-      state.document = plain(waiting)
-      state.problems = check(state.document)
-    }
+    const waiting = this.wiring.sent(last)
+    if (waiting !== undefined && !this.own.has(last.request) && JSON.stringify(waiting) !== this.put)
+      this.take(waiting)
     const { failure } = last
     const sending = entries.some(({ request }) => request === outbox.sending.value)
     state.status = statusOf(last, { sending, offline: outbox.offline })
@@ -79,87 +148,33 @@ export function autosave<T>(document: T, version: number, wiring: Wiring<T>) {
       state.problems = failure.issues ?? [{ field: '', message: failure.message }]
   }
 
-  async function write(): Promise<void> {
+  private async write(): Promise<void> {
+    const { state, wiring, outbox, lane } = this
+    const { byHand, about, pause = 400 } = wiring
     const { problems } = state
-    put = JSON.stringify(state.document)
-    writing++
+    this.put = JSON.stringify(state.document)
+    this.writing++
     state.status = problems.length ? 'refused' : 'editing'
     try {
       if (byHand && !byHand.changed()) await outbox.forgetHeld(lane)
       else {
         const held = byHand !== undefined || problems.length > 0
-        const action = wiring.action(state.version, state.document as T)
-        const entry = await outbox.put({ ...action, lane, about: wiring.about, held, pause })
-        own.add(entry.request)
+        const action = wiring.action(state.version, state.document)
+        const entry = await outbox.put({ ...action, lane, about, held, pause })
+        this.own.add(entry.request)
       }
     } finally {
-      writing--
-      show()
+      this.writing--
+      this.show()
     }
   }
-  function edit(change: (document: T) => void): void {
-    change(state.document)
-    state.problems = check(state.document)
-    void write()
-  }
 
-  /** What is stored now, where nothing of one's own waits. */
-  function adopt(version: number, document: T): void {
-    if (writing || outbox.last(lane)) return
-    state.version = version
-    state.document = document
-    state.problems = check(document)
-    put = ''
-  }
-
-  /** After a conflict: take what is stored, or save this over it. */
-  async function settle(mine: boolean): Promise<void> {
-    const { conflict } = state
-    if (!conflict) return
-    state.version = conflict.version
-    if (mine) return outbox.insist(lane, conflict.version)
-    await outbox.drop(lane)
-    adopt(conflict.version, plain(conflict.document))
-  }
-
-  /** The server changed part of the document itself, and says so: what waits goes on from there. */
-  function rebase(version: number, change: (document: T) => void): void {
-    change(state.document)
-    state.version = version
-    if (outbox.last(lane)) void write().then(() => outbox.insist(lane, version))
-  }
-
-  const stops = [
-    watch([outbox.entries, outbox.sending, () => outbox.offline], show),
-    outbox.onSettled(({ lane: of, request, answer, again }) => {
-      if (of !== lane) return
-      const { version, document } = wiring.answered(answer)
-      state.version = version
-      // From another tab, or with what somebody wrote on top of it while the answer was lost.
-      const others = !own.has(request) || (again && JSON.stringify(document) !== put)
-      if (others) adopt(version, plain(document))
-      show()
-    }),
-  ]
-  const waiting = outbox.last(lane)
-  if (waiting) {
-    const typed = wiring.sent(waiting)
-    if (typed !== undefined) state.document = plain(typed)
-    put = JSON.stringify(typed)
-    state.problems = check(state.document)
-    show()
-  }
-
-  return {
-    state,
-    lane,
-    edit,
-    adopt,
-    rebase,
-    settle,
-    /** Stops following, when the candidate is closed; what waits goes on being sent. */
-    stop: () => stops.forEach((stop) => stop()),
+  private confirm({ request, answer, again }: Settled): void {
+    const { version, document } = this.wiring.answered(answer)
+    this.state.version = version
+    // From another tab, or with what somebody wrote on top of it while the answer was lost.
+    const others = !this.own.has(request) || (again && JSON.stringify(document) !== this.put)
+    if (others) this.adopt(version, plain(document))
+    this.show()
   }
 }
-
-export type Autosave<T> = ReturnType<typeof autosave<T>>

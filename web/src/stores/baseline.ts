@@ -13,7 +13,7 @@ import { isBaseline } from '@climber/core'
 import { actionOf, lanes } from '../outbox/entry'
 import type { Outbox } from '../outbox/outbox'
 import { plain } from '../workers/core'
-import { type Autosave, autosave, type Problem } from './autosave'
+import { Autosave, type Problem } from './autosave'
 
 const blankDiagnostic = (): Attempt => ({
   id: diagnosticId,
@@ -64,7 +64,7 @@ export class OpenBaseline {
   private wire(attempt: Attempt, version: number): Autosave<Attempt> {
     const { id } = attempt
     const candidateId = this.of.id
-    const save = autosave<Attempt>(attempt, version, {
+    const save = new Autosave<Attempt>(attempt, version, {
       outbox: this.outbox,
       lane: lanes.attempt(candidateId, id),
       about: id === diagnosticId ? 'The baseline' : 'A test from before',

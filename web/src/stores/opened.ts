@@ -1,5 +1,5 @@
-import { computed, shallowRef, watch } from 'vue'
-import type { Candidate, StoredAttempt, StoredPlan } from '@climber/contract'
+import { computed, type Ref, shallowRef, watch } from 'vue'
+import type { Candidate, CandidateRecord, StoredAttempt, StoredPlan } from '@climber/contract'
 import { inOrder } from '@climber/contract'
 import { isBaseline } from '@climber/core'
 import { offline } from '../outbox/connection'
@@ -19,6 +19,33 @@ const same = <T>(a: readonly T[], b: readonly T[]): boolean =>
 export const loggedOf = (attempts: StoredAttempt[]): StoredAttempt[] =>
   inOrder(attempts.filter((attempt) => !isBaseline(attempt)))
 
+/** Reads a candidate, with what was confirmed while the answer was on its way. */
+async function readNow(candidateId: string): Promise<{ answer: Candidate; keptAt?: string }> {
+  const meanwhile: Settled[] = []
+  const end = outbox().onSettled((settled) => meanwhile.push(settled))
+  try {
+    const { answer, keptAt: at } = await askKept(outbox(), 'readCandidate', { candidateId })
+    return { answer: meanwhile.reduce(confirmed, answer), keptAt: at }
+  } finally {
+    end()
+  }
+}
+
+/** Plan and attempts as they will be once what waits is sent. */
+function livedOf(stored: Ref<Candidate | undefined>) {
+  /** What waits of reports and tests; the same list while it is the same. */
+  const waiting = computed<readonly Entry[]>((before) => {
+    const id = stored.value?.id
+    if (!id) return []
+    const now = outbox().entries.value.filter((entry) => entry.route !== 'savePart' && isAbout(entry, id))
+    return before && same(before, now) ? before : now
+  })
+  return computed(() => {
+    const of = stored.value
+    return of && withWaiting({ plan: of.plan, attempts: loggedOf(of.attempts) }, waiting.value)
+  })
+}
+
 /** The open candidate: what is stored, what waits on top of it, and the parts being edited. */
 export function openedCandidate(today: () => string) {
   const stored = shallowRef<Candidate>()
@@ -26,9 +53,13 @@ export function openedCandidate(today: () => string) {
   const baseline = shallowRef<OpenBaseline>()
   /** When the record shown was last fetched, where the server does not answer. */
   const keptAt = shallowRef<string>()
+  const lived = livedOf(stored)
   let stop: (() => void) | undefined
+  /** How often one was opened or closed: an answer that comes later than that is not shown. */
+  let times = 0
 
   function close(): void {
+    times++
     stop?.()
     for (const [, save] of [...(parts.value?.all() ?? []), ...(baseline.value?.all() ?? [])]) save.stop()
     stored.value = undefined
@@ -46,19 +77,12 @@ export function openedCandidate(today: () => string) {
     baseline.value = new OpenBaseline(answer, today, outbox())
     stop = outbox().onSettled(take)
   }
-  /** Reads a candidate, with what was confirmed while the answer was on its way. */
-  async function ask(candidateId: string): Promise<{ answer: Candidate; keptAt?: string }> {
-    const meanwhile: Settled[] = []
-    const end = outbox().onSettled((settled) => meanwhile.push(settled))
-    try {
-      const { answer, keptAt: at } = await askKept(outbox(), 'readCandidate', { candidateId })
-      return { answer: meanwhile.reduce(confirmed, answer), keptAt: at }
-    } finally {
-      end()
-    }
-  }
   async function load(id: string): Promise<void> {
-    const found = await ask(id)
+    const asked = ++times
+    const found = await readNow(id).catch((error: unknown) => {
+      if (asked === times) throw error
+    })
+    if (!found || asked !== times) return
     open(found.answer)
     keptAt.value = found.keptAt
   }
@@ -66,29 +90,16 @@ export function openedCandidate(today: () => string) {
   async function reload(): Promise<void> {
     const before = stored.value
     if (!before) return
-    const found = await ask(before.id)
+    const { answer, keptAt: at } = await readNow(before.id)
     if (stored.value?.id !== before.id) return
     // The format of an edition does not change: the same object spares the worker reading it anew.
-    const { answer } = found
     stored.value = answer.examId === before.examId ? { ...answer, exam: before.exam } : answer
-    keptAt.value = found.keptAt
+    keptAt.value = at
     parts.value?.adopt(answer.parts)
     baseline.value?.adopt(answer.attempts)
   }
   watch(offline, (now) => {
     if (!now && stored.value && keptAt.value) void reload().catch(() => undefined)
-  })
-
-  /** What waits of reports and tests; the same list while it is the same. */
-  const waiting = computed<readonly Entry[]>((before) => {
-    const id = stored.value?.id
-    if (!id) return []
-    const now = outbox().entries.value.filter((entry) => entry.route !== 'savePart' && isAbout(entry, id))
-    return before && same(before, now) ? before : now
-  })
-  const lived = computed(() => {
-    const of = stored.value
-    return of && withWaiting({ plan: of.plan, attempts: loggedOf(of.attempts) }, waiting.value)
   })
 
   /** A changed plan, which is also what is shown when the network is off. */
@@ -112,3 +123,19 @@ export function openedCandidate(today: () => string) {
     reload,
   }
 }
+export type Opened = ReturnType<typeof openedCandidate>
+
+/** The record that the core works with: the parts as they are being edited, the rest as it was lived. */
+export const recordOf = ({ stored, parts, baseline, plan, attempts }: Opened) =>
+  computed<CandidateRecord | undefined>(() => {
+    const of = stored.value
+    if (!of || !parts.value || !baseline.value) return undefined
+    return {
+      ...parts.value.documents(),
+      exam: of.exam,
+      attempts: inOrder([...baseline.value.attempts(), ...attempts.value]),
+      plan: plan.value ?? undefined,
+      before: of.before,
+      taken: of.taken,
+    }
+  })

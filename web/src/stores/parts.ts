@@ -14,7 +14,7 @@ import {
 import { actionOf, lanes } from '../outbox/entry'
 import type { Outbox } from '../outbox/outbox'
 import { plain } from '../workers/core'
-import { type Autosave, autosave, type Problem } from './autosave'
+import { Autosave, type Problem } from './autosave'
 
 /** Each part of the open record, being edited. */
 export type PartSaves = { [P in PartName]: Autosave<PartDocument<P>> }
@@ -72,7 +72,7 @@ export class OpenParts {
     const stored = this.of.parts[part]
     const document = partFrom(part, stored?.document)
     const candidateId = this.of.id
-    return autosave(document, stored?.version ?? 0, {
+    return new Autosave(document, stored?.version ?? 0, {
       outbox: this.outbox,
       lane: lanes.part(candidateId, part),
       about: partWords[part],

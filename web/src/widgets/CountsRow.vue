@@ -60,7 +60,8 @@ function set(field: keyof Counts, count: number | undefined): void {
         <span v-else class="soft">{{ group.items }} items, {{ group.items * group.perRight }} marks</span>
       </template>
       <template v-else>
-        <span v-if="sum === undefined" class="soft">{{ group.items }} items</span>
+        <span v-if="sum === undefined && problem" class="bad">{{ problem }}</span>
+        <span v-else-if="sum === undefined" class="soft">{{ group.items }} items</span>
         <span v-else-if="off > 0" class="bad">{{ sum }} of {{ group.items }}: {{ off }} missing</span>
         <span v-else-if="off < 0" class="bad">{{ sum }} of {{ group.items }}: {{ -off }} too many</span>
         <span v-else-if="problem" class="bad">{{ problem }}</span>

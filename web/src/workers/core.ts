@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink'
-import type { CoreWorker } from './core.worker'
+import type { CoreWorker } from './answering'
 
 let worker: Comlink.Remote<CoreWorker> | undefined
 

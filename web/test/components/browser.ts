@@ -19,4 +19,5 @@ Object.assign(globalThis, {
   }),
   structuredClone: (value: unknown) => JSON.parse(JSON.stringify(value)) as unknown,
 })
+AbortSignal.timeout ??= () => new AbortController().signal
 Element.prototype.scrollIntoView = () => undefined

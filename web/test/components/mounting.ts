@@ -23,6 +23,7 @@ export function shown<T>(component: Component, first: T, props: Record<string, u
     },
   )
   const input = () => page.get('input')
+  const errors = () => page.findAll('.v-messages__message').map((one) => one.text())
   return {
     page,
     value,
@@ -31,7 +32,10 @@ export function shown<T>(component: Component, first: T, props: Record<string, u
     async type(text: string, leave = true): Promise<void> {
       await input().setValue(text)
       if (leave) await input().trigger('blur')
+      // A field says one thing at a time; what it said before may still be fading.
+      for (let waited = 0; errors().length > 1 && waited < 200; waited++)
+        await new Promise((resolve) => setTimeout(resolve, 10))
     },
-    errors: () => page.findAll('.v-messages__message').map((one) => one.text()),
+    errors,
   }
 }

@@ -12,7 +12,7 @@ export interface PlanDiff {
   kept: number
 }
 
-const isOpen = ({ status }: PlanSession): boolean => status === 'planned' || status === 'slipped'
+const isUndone = ({ status }: PlanSession): boolean => status === 'planned' || status === 'slipped'
 const movedFrom = (old: PlanSession, now: PlanSession): boolean =>
   old.date !== now.date || old.start !== now.start || old.minutes !== now.minutes
 /** The same work: what a person would call the same session. */
@@ -34,7 +34,7 @@ export function diffPlans(
     const old = waiting.get(session.id)
     waiting.delete(session.id)
     if (!old) diff.added.push(session)
-    else if (isOpen(old) && session.status === 'skipped')
+    else if (isUndone(old) && session.status === 'skipped')
       diff.dropped.push({ session: old, why: reasons.get(old.id) ?? 'No place was left for it.' })
     else if (session.status !== 'planned') continue
     else if (movedFrom(old, session)) diff.moved.push({ before: old, after: session })

@@ -18,7 +18,7 @@ const fleeting = ['long-days', 'no-day-off', 'no-time', 'test-dropped']
  * The sessions of a mended plan. Dropped work stays in the record as skipped, if it was ever due; what was still to come is
  * simply gone.
  */
-function sessionsAfter(
+function sessionsMended(
   { input, keptIds, dropped }: Mending,
   outcome: Map<string, PlanSession>,
 ): PlanSession[] {
@@ -60,7 +60,7 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
     ...mending.placed,
     ...added.map((session): [string, PlanSession] => [session.id, session]),
   ])
-  const sessions = sessionsAfter(mending, outcome)
+  const sessions = sessionsMended(mending, outcome)
   const notices: PlanNotice[] = [...mending.dropped.values()].some(({ kind }) => kind === 'test')
     ? [
         {

@@ -4,31 +4,39 @@ import { actionOf, lanes } from '../../outbox/entry'
 import { call } from '../../api'
 import { outbox } from '../../outbox/here'
 import type { Outcome } from '../../outbox/outbox'
-import { autosave, type Problem } from '../../stores/autosave'
+import { Autosave, type Problem, type Wiring } from '../../stores/autosave'
 import { plain } from '../../workers/core'
 
 /** Formats that undo goes back over. */
 const mostSteps = 200
 
-/** Earlier states of a document, to go back to. */
-function history(first: string) {
+/** Notes each state of what `read` gives, for undo to go back over; `changed` hears of each new one. */
+function undoing<T>(
+  read: () => T,
+  { changed, restore }: { changed: () => void; restore: (before: T) => void },
+) {
   const before: string[] = []
-  let last = first
-  return {
-    /** Whether this is another state than the last. */
-    note(text: string): boolean {
-      if (text === last) return false
+  let last = JSON.stringify(read())
+  watch(
+    read,
+    () => {
+      const text = JSON.stringify(read())
+      if (text === last) return
       before.push(last)
       if (before.length > mostSteps) before.shift()
       last = text
-      return true
+      changed()
     },
-    back(): string | undefined {
-      const found = before.pop()
-      if (found) last = found
-      return found
-    },
+    { deep: true },
+  )
+  return {
     any: () => before.length > 0,
+    undo(): void {
+      const found = before.pop()
+      if (found === undefined) return
+      last = found
+      restore(JSON.parse(found) as T)
+    },
   }
 }
 
@@ -43,6 +51,28 @@ function told(outcome: Outcome): Told {
   if ('answer' in outcome) return {}
   return { message: outcome.failure.message, conflict: outcome.failure.code === 'conflict' }
 }
+
+/** How a format waits and is sent: by hand, as a new edition where the server makes one. */
+const wiringOf = (
+  stored: StoredExam,
+  { check, changed }: { check: (format: ExamFormat) => Problem[]; changed: () => boolean },
+): Wiring<ExamFormat> => ({
+  outbox: outbox(),
+  lane: lanes.exam(stored.id),
+  about: `The exam format ${stored.format.title}`,
+  check,
+  action: (version, format) => ({
+    route: 'saveFormat',
+    params: { examId: stored.id },
+    body: { version, newId: crypto.randomUUID(), format },
+  }),
+  sent: (entry) => actionOf(entry, 'saveFormat')?.body.format as ExamFormat | undefined,
+  answered: (answer) => {
+    const { version, format } = answer as StoredExam
+    return { version, document: format }
+  },
+  byHand: { changed },
+})
 
 /**
  * The exam format being edited. What is typed waits in the outbox until it is handed in or dropped, and is checked with the
@@ -64,33 +94,14 @@ export function examDraft(stored: StoredExam, onStored: (exam: StoredExam) => vo
     dirty.value = (result.success ? JSON.stringify(result.data) : text) !== JSON.stringify(saved.value.format)
     return result.success ? [] : issuesOf(result.error)
   }
-  const action = (version: number, format: ExamFormat) => ({
-    route: 'saveFormat' as const,
-    params: { examId: stored.id },
-    body: { version, newId: crypto.randomUUID(), format },
-  })
-  const about = `The exam format ${stored.format.title}`
-  const draft = autosave<ExamFormat>(plain(stored.format), stored.version, {
-    outbox: box,
-    lane,
-    about,
-    check,
-    action,
-    sent: (entry) => actionOf(entry, 'saveFormat')?.body.format as ExamFormat | undefined,
-    answered: (answer) => {
-      const { version, format } = answer as StoredExam
-      return { version, document: format }
-    },
-    byHand: { changed: () => dirty.value },
-  })
+  const wiring = wiringOf(stored, { check, changed: () => dirty.value })
+  const draft = new Autosave<ExamFormat>(plain(stored.format), stored.version, wiring)
   const { state } = draft
   check(state.document)
-  const steps = history(JSON.stringify(state.document))
-  watch(
-    () => state.document,
-    () => steps.note(JSON.stringify(state.document)) && draft.edit(() => undefined),
-    { deep: true },
-  )
+  const steps = undoing(() => state.document, {
+    changed: () => draft.edit(() => undefined),
+    restore: (before) => draft.edit(() => (state.document = before)),
+  })
   const stop = box.onSettled((settled) => {
     if (settled.lane !== lane) return
     saved.value = settled.answer as Answer<'saveFormat'>
@@ -118,10 +129,7 @@ export function examDraft(stored: StoredExam, onStored: (exam: StoredExam) => vo
     within: (path: string) =>
       state.problems.filter(({ field }) => field === path || field.startsWith(`${path}.`)),
     canUndo: steps.any,
-    undo(): void {
-      const before = steps.back()
-      if (before) draft.edit(() => (state.document = JSON.parse(before) as ExamFormat))
-    },
+    undo: steps.undo,
     drop(): void {
       state.document = plain(saved.value.format)
       state.version = saved.value.version
@@ -136,7 +144,11 @@ export function examDraft(stored: StoredExam, onStored: (exam: StoredExam) => vo
     },
     /** Hands the format in; answers what stands against it, or that it waits. */
     async save(): Promise<Told> {
-      const entry = await box.put({ ...action(state.version, parsed.value), lane, about })
+      const entry = await box.put({
+        ...wiring.action(state.version, parsed.value),
+        lane,
+        about: wiring.about,
+      })
       return told(await box.outcome(entry))
     },
   }

@@ -16,6 +16,16 @@ export interface RunningDrill {
   spent: number
 }
 
+/** Seconds since the start, of `item` under way, ahead of the pace, and for the whole set. */
+function paceOf(drill: RunningDrill | undefined, item: number) {
+  if (!drill) return { spent: 0, item: 0, ahead: 0, whole: 0 }
+  const { items, budgetSeconds, count } = drill
+  const spent = items.reduce((sum, { seconds }) => sum + seconds, 0) + item
+  // Behind only once the item under way has used up its own time.
+  const due = Math.max(items.length * budgetSeconds, Math.min(spent, (items.length + 1) * budgetSeconds))
+  return { spent, item, ahead: due - spent, whole: count * budgetSeconds }
+}
+
 /**
  * A short set against the clock. It is written to the browser after every item, so that a closed tab loses at most the item
  * under way; opened again, the clock goes on from there.
@@ -33,21 +43,9 @@ export function useDrill(key: string) {
 
   const running = computed(() => Boolean(state.drill && state.drill.items.length < state.drill.count))
   const marking = computed(() => Boolean(state.drill && !running.value))
-  /** Seconds since the start, and where the pace would have one be. */
   const clock = computed(() => {
     void now.value
-    const { drill } = state
-    if (!drill) return { spent: 0, item: 0, ahead: 0, whole: 0 }
-    const before = drill.items.reduce((sum, { seconds }) => sum + seconds, 0)
-    const item = running.value ? itemSeconds() : 0
-    const spent = before + item
-    const whole = drill.count * drill.budgetSeconds
-    // Behind only once the item under way has used up its own time.
-    const due = Math.max(
-      drill.items.length * drill.budgetSeconds,
-      Math.min(spent, (drill.items.length + 1) * drill.budgetSeconds),
-    )
-    return { spent, item, ahead: due - spent, whole }
+    return paceOf(state.drill, running.value ? itemSeconds() : 0)
   })
 
   let frame = 0

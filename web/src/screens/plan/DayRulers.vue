@@ -5,7 +5,8 @@ import { dayNumber, isOpen, minuteOf, statusOn, timeOf, topicsOf, weekdayOf } fr
 import { kindWords, statusWords } from '../../manners/kinds'
 import { dateWords, durationWords, endOf, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
-import { type Arranging, snap } from './arranging'
+import type { Arranging } from './arranging'
+import { snap } from './holding'
 import { useRuler } from './ruler'
 
 /**

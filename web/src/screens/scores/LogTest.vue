@@ -21,7 +21,7 @@ import ProblemList from '../../kit/ProblemList.vue'
 import { byField, type Problem } from '../../kit/problems'
 import TextField from '../../kit/TextField.vue'
 import Conflict, { type Clash } from '../../widgets/Conflict.vue'
-import CountsRow from '../../widgets/CountsRow.vue'
+import CountsTable from '../../widgets/CountsTable.vue'
 import FileProblems from '../../widgets/FileProblems.vue'
 
 const open = defineModel<boolean>({ required: true })
@@ -240,31 +240,12 @@ async function send(attempt: Attempt, version: number): Promise<void> {
       </template>
       <v-checkbox v-model="draft.seen" label="I had seen it before" density="compact" hide-details />
     </div>
-    <div class="scroll">
-      <table class="lines">
-        <thead>
-          <tr>
-            <th>Section</th>
-            <th class="n">Right</th>
-            <th class="n">Wrong</th>
-            <th class="n">Blank</th>
-            <th class="n">Not reached</th>
-            <td></td>
-          </tr>
-        </thead>
-        <tbody>
-          <CountsRow
-            v-for="{ group, title } in rows"
-            :key="group.id"
-            :label="title"
-            :group="group"
-            :problem="fields.at(`counts.groups.${group.id}`)[0]"
-            :model-value="draft.counts[group.id]"
-            @update:model-value="setCounts(group.id, $event)"
-          />
-        </tbody>
-      </table>
-    </div>
+    <CountsTable
+      :rows="rows"
+      :counts="draft.counts"
+      :problem-at="(group) => fields.at(`counts.groups.${group}`)[0]"
+      @set="setCounts"
+    />
     <FileField
       label="Answers of this test, as CSV"
       accept=".csv,text/csv"

@@ -15,7 +15,7 @@ import { readResponseFile } from '../../manners/responseFile'
 import { itemRows } from '../../manners/itemRows'
 import { percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
-import CountsRow from '../../widgets/CountsRow.vue'
+import CountsTable from '../../widgets/CountsTable.vue'
 import KnownRange from '../../widgets/KnownRange.vue'
 import FileProblems from '../../widgets/FileProblems.vue'
 import type { Problem } from '../../stores/autosave'
@@ -241,31 +241,13 @@ const takeAway = () =>
         {{ words }}
       </button>
     </span>
-    <div v-if="way === 'sections'" class="scroll">
-      <table class="lines">
-        <thead>
-          <tr>
-            <th>Section</th>
-            <th class="n">Right</th>
-            <th class="n">Wrong</th>
-            <th class="n">Blank</th>
-            <th class="n" title="Of the blank ones, those at the end that time ran out on">Not reached</th>
-            <td></td>
-          </tr>
-        </thead>
-        <tbody>
-          <CountsRow
-            v-for="{ group, title } in groups"
-            :key="group.id"
-            :label="title"
-            :group="group"
-            :problem="problemAt(`counts.groups.${group.id}`)"
-            :model-value="entry.counts.groups[group.id]"
-            @update:model-value="setGroup(group.id, $event)"
-          />
-        </tbody>
-      </table>
-    </div>
+    <CountsTable
+      v-if="way === 'sections'"
+      :rows="groups"
+      :counts="entry.counts.groups"
+      :problem-at="(group) => problemAt(`counts.groups.${group}`)"
+      @set="setGroup"
+    />
     <template v-else-if="way === 'items'">
       <ItemGrid
         :key="chosen ?? 'diagnostic'"

@@ -1,5 +1,5 @@
-import { plainSitting } from '../../test/plainSittings'
-import { randomPaper } from '../../test/randomPapers'
+import { plainSitting } from '../../../test/plainSittings'
+import { randomPaper } from '../../../test/randomPapers'
 import {
   bestApproach,
   expectedSeconds,
@@ -13,7 +13,7 @@ import {
   solvedBy,
   straightThrough,
   toTheEnd,
-} from '../index'
+} from '../../index'
 
 const plain: SatClass = { p: 0.7, median: 60, s: 0.5, marks: 1, wrong: 0, blank: 0, guess: 0 }
 const paperOf = (classes: SatClass[], of: number[], until: number): PacedPaper => ({

@@ -1,0 +1,171 @@
+import { allGroups, type ExamShape } from './examShape'
+
+/** Says what stands against a format, at the path of the field. */
+type Tell = (path: (string | number)[], message: string) => void
+type Rule = (exam: ExamShape, tell: Tell) => void
+
+const duplicate = (ids: string[]): number => ids.findIndex((id, index) => ids.indexOf(id) !== index)
+
+/** A prerequisite chain that comes back to where it began, or nothing. */
+export function prerequisiteCycle(topics: { id: string; prerequisites: string[] }[]): string[] | undefined {
+  const byId = new Map(topics.map((topic) => [topic.id, topic]))
+  const cleared = new Set<string>()
+  const walk = (id: string, trail: string[]): string[] | undefined => {
+    const seen = trail.indexOf(id)
+    if (seen >= 0) return [...trail.slice(seen), id]
+    if (cleared.has(id)) return undefined
+    for (const next of byId.get(id)?.prerequisites ?? []) {
+      const found = walk(next, [...trail, id])
+      if (found) return found
+    }
+    cleared.add(id)
+    return undefined
+  }
+  for (const { id } of topics) {
+    const found = walk(id, [])
+    if (found) return found
+  }
+  return undefined
+}
+
+const idsOnce: Rule = (exam, tell) => {
+  for (const key of [
+    'sections',
+    'topics',
+    'forms',
+    'sittings',
+    'bring',
+    'accommodations',
+    'books',
+  ] as const) {
+    const ids = (exam[key] ?? []).map(({ id }) => id)
+    const twice = duplicate(ids)
+    if (twice >= 0) tell([key, twice, 'id'], `the id ${ids[twice]} is used twice`)
+  }
+  const groups = exam.sections.flatMap((section) => allGroups(section).map(({ id }) => id))
+  if (duplicate(groups) >= 0)
+    tell(['sections'], `the item group id ${groups[duplicate(groups)]} is used twice`)
+  const tables = tablesOf(exam)
+  if (duplicate(tables) >= 0)
+    tell(['sections'], `the id ${tables[duplicate(tables)]} is used for two sections or stages`)
+}
+/** What a conversion table can belong to: sections and second stages. */
+const tablesOf = (exam: ExamShape): string[] =>
+  exam.sections.flatMap(({ id, stages }) => [id, ...(stages ?? []).map((stage) => stage.id)])
+
+const stagesRise: Rule = (exam, tell) =>
+  exam.sections.forEach(({ stages = [] }, row) =>
+    stages.forEach(({ from }, at) => {
+      const before = stages[at - 1]
+      if (before && from <= before.from)
+        tell(
+          ['sections', row, 'stages', at, 'from'],
+          `routing scores must rise: ${from} comes after ${before.from}`,
+        )
+    }),
+  )
+
+const topicsStand: Rule = (exam, tell) => {
+  const sections = new Set(exam.sections.map(({ id }) => id))
+  const topics = new Set(exam.topics.map(({ id }) => id))
+  exam.topics.forEach((topic, row) => {
+    if (!sections.has(topic.section))
+      tell(['topics', row, 'section'], `no section has the id ${topic.section}`)
+    topic.prerequisites.forEach((id, at) => {
+      if (!topics.has(id)) tell(['topics', row, 'prerequisites', at], `no topic has the id ${id}`)
+    })
+  })
+  const cycle = prerequisiteCycle(exam.topics)
+  if (cycle) tell(['topics'], `prerequisites go in a circle: ${cycle.join(' -> ')}`)
+}
+
+const sharesAddUp: Rule = (exam, tell) =>
+  exam.sections.forEach((section, row) => {
+    const shares = exam.topics.filter((topic) => topic.section === section.id).map(({ share }) => share)
+    const sum = shares.reduce((a, b) => a + b, 0)
+    if (!shares.length) tell(['sections', row], `no topic belongs to the section ${section.id}`)
+    else if (Math.abs(sum - 1) > 0.005)
+      tell(
+        ['sections', row],
+        `the shares of the topics of ${section.id} add up to ${Math.round(sum * 1000) / 10}%, not 100%`,
+      )
+  })
+
+const formsFit: Rule = (exam, tell) => {
+  const tables = tablesOf(exam)
+  exam.forms.forEach((form, row) =>
+    Object.keys(form.conversions).forEach((id) => {
+      if (!tables.includes(id)) tell(['forms', row, 'conversions', id], `no section has the id ${id}`)
+    }),
+  )
+  const topics = new Set(exam.topics.map(({ id }) => id))
+  const sizes = new Map(exam.sections.flatMap(allGroups).map((group) => [group.id, group.items]))
+  exam.forms.forEach((form, row) =>
+    Object.entries(form.items ?? {}).forEach(([id, items]) => {
+      const path = ['forms', row, 'items', id]
+      if (!sizes.has(id)) tell(path, `no item group has the id ${id}`)
+      else if (items.length !== sizes.get(id))
+        tell(path, `${items.length} keys for the ${sizes.get(id)} items of ${id}`)
+      const lost = items.find(({ topic }) => topic && !topics.has(topic))
+      if (lost) tell(path, `no topic has the id ${lost.topic}`)
+    }),
+  )
+}
+
+const chaptersTeach: Rule = (exam, tell) => {
+  const topics = new Set(exam.topics.map(({ id }) => id))
+  exam.books?.forEach((book, row) => {
+    const twice = duplicate(book.chapters.map(({ id }) => id))
+    if (twice >= 0) tell(['books', row, 'chapters', twice, 'id'], 'this id is used twice')
+    book.chapters.forEach((chapter, at) =>
+      chapter.topics.forEach((id) => {
+        if (!topics.has(id)) tell(['books', row, 'chapters', at, 'topics'], `no topic has the id ${id}`)
+      }),
+    )
+  })
+}
+
+const accommodationsFit: Rule = (exam, tell) => {
+  const sections = new Set(exam.sections.map(({ id }) => id))
+  exam.accommodations?.forEach(({ sections: own = {} }, row) =>
+    Object.keys(own).forEach((id) => {
+      if (!sections.has(id)) tell(['accommodations', row, 'sections', id], `no section has the id ${id}`)
+    }),
+  )
+}
+
+const scalesRise: Rule = ({ bands = [], percentiles = [] }, tell) => {
+  bands.forEach(({ from }, row) => {
+    const before = bands[row - 1]
+    if (before && from <= before.from)
+      tell(['bands', row, 'from'], `bands must rise: ${from} comes after ${before.from}`)
+  })
+  percentiles.forEach(([scaled, below], row) => {
+    const before = percentiles[row - 1]
+    if (before && (scaled <= before[0] || below <= before[1]))
+      tell(['percentiles', row], `scores and percentiles must rise: row ${row + 1} does not`)
+  })
+}
+
+const compositeComplete: Rule = ({ composite, sections }, tell) => {
+  if (composite.kind === 'table' && !composite.table)
+    tell(['composite', 'table'], 'the composite has no table')
+  if (composite.kind === 'weighted')
+    sections.forEach(({ id }) => {
+      if (composite.weights?.[id] === undefined)
+        tell(['composite', 'weights', id], `the section ${id} has no weight`)
+    })
+}
+
+/** What the parts of an exam format must keep among each other, in the order in which it is told. */
+export const examRules: Rule[] = [
+  idsOnce,
+  stagesRise,
+  topicsStand,
+  sharesAddUp,
+  formsFit,
+  chaptersTeach,
+  accommodationsFit,
+  scalesRise,
+  compositeComplete,
+]

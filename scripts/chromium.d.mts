@@ -1,0 +1,2 @@
+/** How Chromium is started here. */
+export const chromium: { executablePath: string; args: string[] }

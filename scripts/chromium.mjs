@@ -1,0 +1,12 @@
+/** How Chromium is started here: Debian's, without a sandbox of its own, and with nothing that asks the network. */
+export const chromium = {
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+}

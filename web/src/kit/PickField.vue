@@ -1,0 +1,39 @@
+<script setup lang="ts">
+/** A typed field whose value can also be picked, from what the slot holds. Alt and the down arrow open it. */
+defineProps<{
+  label: string
+  hint?: string
+  /** What would be right: shown as the hint where there is none. */
+  wanted: string
+  errors?: string | string[]
+  icon: string
+  /** What the button does. */
+  pick: string
+}>()
+const emit = defineEmits<{ leave: [] }>()
+const text = defineModel<string>('text', { required: true })
+const open = defineModel<boolean>('open', { required: true })
+</script>
+
+<template>
+  <v-text-field
+    v-model="text"
+    :label="label"
+    :hint="hint ?? wanted"
+    :persistent-hint="Boolean(hint)"
+    :error-messages="errors"
+    autocomplete="off"
+    @blur="emit('leave')"
+    @keydown.enter="emit('leave')"
+    @keydown.alt.down="open = true"
+  >
+    <template #append-inner>
+      <v-menu v-model="open" :close-on-content-click="false">
+        <template #activator="{ props: opens }">
+          <v-btn v-bind="opens" :icon="icon" variant="text" density="compact" :aria-label="pick" />
+        </template>
+        <slot />
+      </v-menu>
+    </template>
+  </v-text-field>
+</template>

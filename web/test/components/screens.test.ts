@@ -1,0 +1,183 @@
+import { jest } from '@jest/globals'
+import type { Candidate } from '@climber/contract'
+import { h, ref } from 'vue'
+import Gap from '../../src/screens/gap/Gap.vue'
+import LogTest from '../../src/screens/scores/LogTest.vue'
+import Today from '../../src/screens/today/Today.vue'
+import { useWorkspace } from '../../src/stores/workspace'
+import { browserAt, closed, opened, type Page } from './opening'
+import { demoCandidates, Refusal, Served, today } from './serving'
+
+jest.setTimeout(240_000)
+const all = await demoCandidates()
+const fresh = (name: string): Candidate => structuredClone(all.get(name) as Candidate)
+let page: Page | undefined
+afterEach(() => {
+  if (page) closed(page)
+  page = undefined
+})
+
+describe('Today', () => {
+  const open = async () => {
+    const served = new Served([fresh('Wenna Tarrowby')])
+    page = await opened(Today, served, served.candidates[0]!.id)
+    return { served, page, title: () => page!.byTestId('next-title') }
+  }
+  it('keeps what became of a session, and takes it back', async () => {
+    const { served, page, title } = await open()
+    const first = title()
+    await page.press('Skip')
+    await page.until(() => title() !== first)
+    await page.press('Planned again', 'tr')
+    await page.until(() => title() === first)
+    await page.press('Slipped')
+    await page.until(() => /slipped/.test(page.text()) && title() !== first)
+    await page.press('Planned again', 'tr')
+    await page.until(() => title() === first)
+    await page.until(() => served.of('saveSession').length === 4)
+    expect(served.of('saveSession').map(({ body }) => body.status)).toEqual([
+      'skipped',
+      'planned',
+      'slipped',
+      'planned',
+    ])
+    expect(new Set(served.of('saveSession').map(({ body }) => body.request)).size).toBe(4)
+  })
+  it('asks for the minutes of what is done', async () => {
+    const { served, page, title } = await open()
+    const first = title()
+    await page.write(`Minutes spent on ${first}`, '0')
+    await page.press('Done')
+    expect(page.text()).toContain('Write how many minutes it took, from 1 to 1440.')
+    expect(page.field(`Minutes spent on ${first}`).value).toBe('0')
+    await page.write(`Minutes spent on ${first}`, '45')
+    await page.press('Done')
+    await page.until(() => page.text().includes('Done, 45 minutes.'))
+    await page.until(() => served.of('saveSession').length === 1)
+    expect(served.of('saveSession')[0]!.body).toMatchObject({ status: 'done', minutesDone: 45, version: 1 })
+    await page.press('Undo')
+    await page.until(() => title() === first)
+  })
+  it('shows what is done at once where the server is away, and sends it when it is back', async () => {
+    const { served, page } = await open()
+    served.away = true
+    await page.press('Done')
+    await page.until(() => /Done, \d+ minutes/.test(page.text()))
+    expect(served.of('saveSession')).toHaveLength(0)
+    served.away = false
+    await page.until(() => served.of('saveSession').length === 1, 60_000)
+  })
+})
+
+describe('Log a test', () => {
+  const shown = ref(true)
+  const Dialog = {
+    render: () =>
+      h(LogTest, { modelValue: shown.value, 'onUpdate:modelValue': (now: boolean) => (shown.value = now) }),
+  }
+  const sections = ['Tides and streams', 'Passage work', 'Lights, marks and signals']
+  const open = async (answers = {}) => {
+    shown.value = false
+    const served = new Served([fresh('Maudra Okonby')], answers)
+    page = await opened(Dialog, served, served.candidates[0]!.id)
+    shown.value = true
+    await page.until(() => page!.field('Tides and streams: right'))
+    return { served, page }
+  }
+  const count = async (on: Page) => {
+    for (const [section, right, wrong, blank] of [
+      [sections[0], 20, 12, 8],
+      [sections[1], 15, 9, 6],
+      [sections[2], 28, 11, 6],
+    ] as const) {
+      await on.write(`${section}: right`, String(right))
+      await on.write(`${section}: wrong`, String(wrong))
+      await on.write(`${section}: left blank`, String(blank))
+    }
+  }
+  it('says of each section what is missing or too many, and keeps what was typed', async () => {
+    const { served, page } = await open()
+    await page.write('Tides and streams: right', '60')
+    await page.press('Keep it')
+    await page.until(() => /60 of 40: 20 too many/.test(page.text()))
+    expect(page.text()).toContain('write the counts of Passage work')
+    expect(page.field('Tides and streams: right').value).toBe('60')
+    expect(served.of('saveAttempt')).toHaveLength(0)
+  })
+  it('is kept once, with what was typed', async () => {
+    const { served, page } = await open()
+    await count(page)
+    await page.press('Keep it')
+    await page.until(() => !shown.value)
+    expect(served.of('saveAttempt')).toHaveLength(1)
+    expect(served.of('saveAttempt')[0]!.body).toMatchObject({
+      version: 0,
+      attempt: {
+        kind: 'practice',
+        counts: { groups: { 'streams-items': { right: 20, wrong: 12, blank: 8 } } },
+      },
+    })
+    expect(Object.keys(localStorage)).not.toContain(`climber.draft.${served.candidates[0]!.id}.test`)
+  })
+  it('half typed is there again when it is opened again', async () => {
+    const { page } = await open()
+    await page.write('Passage work: right', '21')
+    await page.press('Not now')
+    await page.until(() => !shown.value)
+    shown.value = true
+    await page.until(() => page.field('Passage work: right').value === '21')
+  })
+  it('shows at its field what the server has against it', async () => {
+    const { page } = await open({
+      saveAttempt: () => {
+        throw new Refusal({
+          code: 'invalid',
+          message: 'The test does not fit.',
+          issues: [{ field: 'attempt.date', message: 'that day is still to come' }],
+        })
+      },
+    })
+    await count(page)
+    await page.press('Keep it')
+    await page.until(() => page.text().includes('that day is still to come'))
+    expect(shown.value).toBe(true)
+    expect(page.field('Tides and streams: right').value).toBe('20')
+  })
+})
+
+describe('Gap', () => {
+  it('asks for other losses where another score is wanted', async () => {
+    const served = new Served([fresh('Idrel Pellowick')])
+    page = await opened(Gap, served, served.candidates[0]!.id)
+    const needed = () => /Raw [\d.]+ needed/.exec(page!.text())?.[0]
+    await page.until(needed)
+    const before = needed()
+    await page.write('Tides and streams: scaled score wanted', '120')
+    await page.until(() => needed() !== before)
+  })
+})
+
+describe('the open candidate', () => {
+  it('is the one asked for last, whichever answer comes last', async () => {
+    const [slow, quick] = [fresh('Wenna Tarrowby'), fresh('Maudra Okonby')]
+    let answer: () => void = () => undefined
+    const late = new Promise<void>((resolve) => (answer = resolve))
+    const served = new Served([slow, quick], {
+      readCandidate: async ({ candidateId }) => {
+        if (candidateId !== slow.id) return quick
+        await late
+        return slow
+      },
+    })
+    await browserAt(served)
+    const workspace = useWorkspace()
+    const first = workspace.load(slow.id)
+    await workspace.load(quick.id)
+    answer()
+    await first
+    expect(workspace.name).toBe('Maudra Okonby')
+    expect(workspace.failed).toBe('')
+    expect(workspace.today).toBe(today)
+    workspace.close()
+  })
+})
