@@ -1,5 +1,13 @@
 import { expect, type Page } from './test'
-import { at, openDemo } from './steps'
+import { at, candidateMenu, goTo, openDemo } from './steps'
+
+/** Goes to a screen of a candidate from wherever the walk is; within the candidate without opening everything anew. */
+async function open(page: Page, candidate: string, screen: string): Promise<void> {
+  const here = await candidateMenu(page).filter({ hasText: candidate }).isVisible()
+  if (!here || (await page.locator('.v-overlay--active').count())) return openDemo(page, candidate, screen)
+  await goTo(page, screen)
+  await expect(page.locator('.v-skeleton-loader')).toHaveCount(0)
+}
 
 /** Every screen there is, and how a person gets there. */
 export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
@@ -35,7 +43,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
   [
     'item by item',
     async (page) => {
-      await openDemo(page, 'Wenna Tarrowby', 'Set-up')
+      await open(page, 'Wenna Tarrowby', 'Set-up')
       await page.getByRole('tab', { name: 'Where you stand' }).click()
       await page.getByRole('button', { name: 'Item by item' }).click()
     },
@@ -43,7 +51,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
   ...['Today', 'Plan', 'Scores', 'Topics', 'Gap', 'Pacing', 'Guessing', 'Exam day'].map(
     (screen): [string, (page: Page) => Promise<void>] => [
       screen,
-      (page) => openDemo(page, 'Idrel Pellowick', screen),
+      (page) => open(page, 'Idrel Pellowick', screen),
     ],
   ),
   ...['Exam', 'Where you stand', 'Target', 'Free time', 'Materials', 'How you work'].map(
@@ -51,7 +59,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
       `Set-up: ${step}`,
       async (page) => {
         // Idrel has materials and commitments to show.
-        await openDemo(page, 'Idrel Pellowick', 'Set-up')
+        await open(page, 'Idrel Pellowick', 'Set-up')
         await page.getByRole('tab', { name: step }).click()
       },
     ],
@@ -59,7 +67,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
   [
     'a re-plan',
     async (page) => {
-      await openDemo(page, 'Idrel Pellowick', 'Plan')
+      await open(page, 'Idrel Pellowick', 'Plan')
       await page.getByRole('button', { name: 'Re-plan' }).click()
       await expect(page.getByTestId('replan-sum')).toBeVisible()
     },
@@ -67,14 +75,14 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
   [
     'the plan on paper',
     async (page) => {
-      await openDemo(page, 'Idrel Pellowick', 'Plan')
+      await open(page, 'Idrel Pellowick', 'Plan')
       await page.getByRole('button', { name: 'Print' }).click()
     },
   ],
   ...['When to leave', 'Ways compared', 'Drill'].map((view): [string, (page: Page) => Promise<void>] => [
     `Pacing: ${view}`,
     async (page) => {
-      await openDemo(page, 'Maudra Okonby', 'Pacing')
+      await open(page, 'Maudra Okonby', 'Pacing')
       await page.getByRole('button', { name: view }).click()
       if (view !== 'Ways compared') return
       await page.getByLabel('Sittings').selectOption('2000')
@@ -85,7 +93,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
   [
     'the trainer',
     async (page) => {
-      await openDemo(page, 'Idrel Pellowick', 'Guessing')
+      await open(page, 'Idrel Pellowick', 'Guessing')
       await page.getByRole('button', { name: 'Trainer' }).click()
       await page.getByRole('button', { name: 'Begin' }).click()
       await page.getByRole('button', { name: 'Answer them' }).click()
@@ -94,7 +102,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
   [
     'the pace card',
     async (page) => {
-      await openDemo(page, 'Maudra Okonby', 'Pacing')
+      await open(page, 'Maudra Okonby', 'Pacing')
       await page.getByRole('link', { name: 'Pace card' }).click()
       await expect(page.getByTestId('card-streams')).toBeVisible()
     },
@@ -102,7 +110,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
   [
     'logging a test',
     async (page) => {
-      await openDemo(page, 'Idrel Pellowick', 'Scores')
+      await open(page, 'Idrel Pellowick', 'Scores')
       await page.getByRole('button', { name: 'Log a test' }).click()
     },
   ],

@@ -33,7 +33,7 @@ for (const name of readdirSync(path.join(root, 'bench')).sort()) {
 }
 if (!only.length || only.includes('browser')) {
   const { setUp } = await import('./setup.mjs')
-  await setUp(['mariadb-server', 'chromium'])
+  await setUp(['mariadb-server', 'chromium-headless-shell'])
   const config = path.join('bench', 'browser', 'playwright.config.ts')
   spawnSync(path.join(root, 'node_modules/.bin/playwright'), ['test', '--config', config], {
     stdio: 'inherit',

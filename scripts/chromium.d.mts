@@ -1,2 +1,2 @@
 /** How Chromium is started here. */
-export const chromium: { executablePath: string; args: string[] }
+export const chromium: { executablePath: string | undefined; args: string[] }

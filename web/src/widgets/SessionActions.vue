@@ -21,9 +21,9 @@ const elapsed = () =>
 /** What was typed stays, also when what was pressed before is confirmed only then. */
 let typed = false
 watch(
-  () => [props.session.id, props.session.status] as const,
-  ([id, now], before) => {
-    if (id !== before?.[0] || now === 'done') typed = false
+  [() => props.session.id, () => props.session.status],
+  ([id, now], [before]) => {
+    if (id !== before || now === 'done') typed = false
     problem.value = ''
     if (typed) return
     minutes.value =

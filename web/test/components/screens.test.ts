@@ -58,6 +58,29 @@ describe('Today', () => {
     await page.press('Undo')
     await page.until(() => title() === first)
   })
+  it('goes on saying what is wrong when what was pressed before is confirmed', async () => {
+    let confirm: () => void = () => undefined
+    const { served, page, title } = await open()
+    const store = served.own.saveSession
+    served.answers = {
+      saveSession: async (params, body) => {
+        await new Promise<void>((resolve) => (confirm = resolve))
+        return store(params, body)
+      },
+    }
+    const first = title()
+    await page.press('Skip')
+    await page.press('Planned again', 'tr')
+    await page.until(() => title() === first)
+    await page.write(`Minutes spent on ${first}`, '0')
+    await page.press('Done')
+    await page.until(() => {
+      confirm()
+      return useWorkspace().waiting.length === 0
+    })
+    expect(page.text()).toContain('Write how many minutes it took')
+    expect(page.field(`Minutes spent on ${first}`).value).toBe('0')
+  })
   it('shows what is done at once where the server is away, and sends it when it is back', async () => {
     const { served, page } = await open()
     served.away = true

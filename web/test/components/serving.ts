@@ -128,7 +128,8 @@ export class Served {
     if (!found) throw new Refusal({ code: 'not-found', message: 'There is nothing here that you may see.' })
     return found
   }
-  private readonly own: Answering = {
+  /** What it says where the test says nothing else. */
+  readonly own = {
     session: () => ({ user: tutor, csrf: 'token', now, frozen: true, demoAccounts: [] }),
     listCandidates: () => [],
     readCandidate: ({ candidateId }) => this.find(candidateId),
@@ -154,5 +155,5 @@ export class Served {
       candidate.attempts = candidate.attempts.filter(({ id }) => id !== attemptId)
       return { sessions: [] }
     },
-  }
+  } satisfies Answering
 }
