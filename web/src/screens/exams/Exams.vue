@@ -104,37 +104,39 @@ async function bring(event: Event): Promise<void> {
     <p v-else-if="exams && !exams.length">
       None yet. Make one, bring one as a Climber file, or begin with one of those that ship.
     </p>
-    <table v-else-if="exams" class="lines">
-      <thead>
-        <tr>
-          <th>Exam</th>
-          <th>Field</th>
-          <th class="n">Edition</th>
-          <th class="n">Candidates</th>
-          <td></td>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="exam in exams" :key="exam.id">
-          <td>
-            <router-link :to="{ name: 'exam', params: { examId: exam.id } }">{{ exam.title }}</router-link>
-          </td>
-          <td>{{ exam.field }}</td>
-          <td class="n">{{ exam.edition }}</td>
-          <td class="n">{{ exam.candidates }}</td>
-          <td>
-            <v-btn
-              v-if="!exam.candidates"
-              size="small"
-              variant="text"
-              :aria-label="`Remove ${exam.title}`"
-              @click="remove(exam)"
-              >Remove</v-btn
-            >
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <div v-else-if="exams" class="scroll">
+      <table class="lines">
+        <thead>
+          <tr>
+            <th>Exam</th>
+            <th>Field</th>
+            <th class="n">Edition</th>
+            <th class="n">Candidates</th>
+            <td></td>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="exam in exams" :key="exam.id">
+            <td>
+              <router-link :to="{ name: 'exam', params: { examId: exam.id } }">{{ exam.title }}</router-link>
+            </td>
+            <td>{{ exam.field }}</td>
+            <td class="n">{{ exam.edition }}</td>
+            <td class="n">{{ exam.candidates }}</td>
+            <td>
+              <v-btn
+                v-if="!exam.candidates"
+                size="small"
+                variant="text"
+                :aria-label="`Remove ${exam.title}`"
+                @click="remove(exam)"
+                >Remove</v-btn
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
     <p v-if="gone" role="status">
       {{ gone.title }} is removed. <v-btn size="small" @click="putBack">Put it back</v-btn>
     </p>
