@@ -191,7 +191,7 @@ test('a keystroke on a record with 3,000 busy spans', async ({ page }) => {
   await page.getByRole('tab', { name: 'Target' }).click()
   await page.getByTestId('verdict-odds').waitFor()
   const costs: number[] = []
-  for (let press = 0; press < 15; press++) {
+  for (let press = 0; press < 45; press++) {
     costs.push(
       // From the event to when the page is free again: what it does at once, and what Vue does right after.
       await page.evaluate(
@@ -214,7 +214,7 @@ test('a keystroke on a record with 3,000 busy spans', async ({ page }) => {
   }
   costs.sort((a, b) => a - b)
   console.log(
-    `a keystroke with 3,000 busy spans: median ${costs[7]!.toFixed(1)} ms, most ${costs[14]!.toFixed(1)} ms`,
+    `a keystroke with 3,000 busy spans: median ${costs[22]!.toFixed(1)} ms, nine tenths ${costs[40]!.toFixed(1)} ms of 45`,
   )
-  against('median', costs[7]!, 5)
+  against('median', costs[22]!, 5)
 })

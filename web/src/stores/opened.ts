@@ -12,8 +12,9 @@ import { withWaiting } from '../outbox/overlay'
 import { OpenBaseline } from './baseline'
 import { OpenParts } from './parts'
 
-const same = <T>(a: readonly T[], b: readonly T[]): boolean =>
-  a.length === b.length && a.every((one, at) => one === b[at])
+/** The list from before where it holds the same, so that what rests on it does not change either. */
+const steady = <L extends readonly unknown[]>(before: L | undefined, now: L): L =>
+  before && before.length === now.length && before.every((one, at) => one === now[at]) ? before : now
 
 /** Everything that was sat and is not part of the baseline. */
 export const loggedOf = (attempts: StoredAttempt[]): StoredAttempt[] =>
@@ -37,8 +38,10 @@ function livedOf(stored: Ref<Candidate | undefined>) {
   const waiting = computed<readonly Entry[]>((before) => {
     const id = stored.value?.id
     if (!id) return []
-    const now = outbox().entries.value.filter((entry) => entry.route !== 'savePart' && isAbout(entry, id))
-    return before && same(before, now) ? before : now
+    return steady(
+      before,
+      outbox().entries.value.filter((entry) => entry.route !== 'savePart' && isAbout(entry, id)),
+    )
   })
   return computed(() => {
     const of = stored.value
@@ -116,7 +119,7 @@ export function openedCandidate(today: () => string) {
     baseline,
     keptAt,
     plan: computed(() => lived.value?.plan ?? null),
-    attempts: computed(() => loggedOf(lived.value?.attempts ?? [])),
+    attempts: computed<StoredAttempt[]>((before) => steady(before, loggedOf(lived.value?.attempts ?? []))),
     open,
     close,
     load,
@@ -126,16 +129,19 @@ export function openedCandidate(today: () => string) {
 export type Opened = ReturnType<typeof openedCandidate>
 
 /** The record that the core works with: the parts as they are being edited, the rest as it was lived. */
-export const recordOf = ({ stored, parts, baseline, plan, attempts }: Opened) =>
-  computed<CandidateRecord | undefined>(() => {
+export function recordOf({ stored, parts, baseline, plan, attempts }: Opened) {
+  // The same list while it is the same: what is another object goes to the worker, items and all.
+  const sat = computed(() => inOrder([...(baseline.value?.attempts() ?? []), ...attempts.value]))
+  return computed<CandidateRecord | undefined>(() => {
     const of = stored.value
     if (!of || !parts.value || !baseline.value) return undefined
     return {
       ...parts.value.documents(),
       exam: of.exam,
-      attempts: inOrder([...baseline.value.attempts(), ...attempts.value]),
+      attempts: sat.value,
       plan: plan.value ?? undefined,
       before: of.before,
       taken: of.taken,
     }
   })
+}

@@ -5,6 +5,7 @@ import Gap from '../../src/screens/gap/Gap.vue'
 import LogTest from '../../src/screens/scores/LogTest.vue'
 import Today from '../../src/screens/today/Today.vue'
 import { useWorkspace } from '../../src/stores/workspace'
+import { answering } from '../../src/workers/answering'
 import { browserAt, closed, opened, type Page } from './opening'
 import { demoCandidates, Refusal, Served, today } from './serving'
 
@@ -181,6 +182,25 @@ describe('Gap', () => {
 })
 
 describe('the open candidate', () => {
+  it('sends the worker what changed and nothing else', async () => {
+    const served = new Served([fresh('Idrel Pellowick')])
+    page = await opened(Today, served, served.candidates[0]!.id)
+    const workspace = useWorkspace()
+    const before = workspace.overview
+    const sent: string[][] = []
+    const { change } = answering
+    answering.change = (changed) => {
+      sent.push(Object.keys(changed))
+      change(changed)
+    }
+    try {
+      workspace.saves!.target.edit((target) => (target.scaled = 301))
+      await page.until(() => workspace.overview !== before && !workspace.waiting.length)
+    } finally {
+      answering.change = change
+    }
+    expect(sent).toEqual([['target']])
+  })
   it('is the one asked for last, whichever answer comes last', async () => {
     const [slow, quick] = [fresh('Wenna Tarrowby'), fresh('Maudra Okonby')]
     let answer: () => void = () => undefined
