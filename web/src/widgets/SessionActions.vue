@@ -115,7 +115,7 @@ function done(): void {
           @click="mark({ status: 'planned', startedAt: undefined })"
           >Not after all</v-btn
         >
-        <v-btn v-if="session.status !== 'slipped'" :disabled="busy" @click="mark({ status: 'slipped' })"
+        <v-btn v-if="status !== 'slipped'" :disabled="busy" @click="mark({ status: 'slipped' })"
           >Slipped</v-btn
         >
         <v-btn v-if="session.status !== 'skipped'" :disabled="busy" @click="mark({ status: 'skipped' })"

@@ -88,10 +88,10 @@ const setWindows = (windows: Availability['windows']) =>
         week ? `${durationWords(week)} free` : 'Drag over the half-hours in which you can study.'
       }}</span>
     </div>
-    <div class="row small" role="radiogroup" aria-label="What is painted">
-      <label><input v-model="lightly" type="radio" :value="false" /> free time</label>
-      <label><input v-model="lightly" type="radio" :value="true" /> light work only, such as a commute</label>
-    </div>
+    <v-radio-group v-model="lightly" aria-label="What is painted" inline density="compact" hide-details>
+      <v-radio :value="false" label="free time" />
+      <v-radio :value="true" label="light work only, such as a commute" />
+    </v-radio-group>
     <WeekPainter :model-value="document.windows" :light="lightly" @update:model-value="setWindows" />
     <p v-for="message in fields.at('windows')" :key="message" class="bad">{{ message }}</p>
     <p v-if="!week" class="bad">No free hour is painted, so there is nothing to plan with yet.</p>
