@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { parts } from '@climber/contract'
+import { parts, type Sitting } from '@climber/contract'
 import { diagnosed, gardenExam, gardenRecord, morning, practice } from '../../test/fixture'
 import {
   assess,
@@ -132,6 +132,16 @@ describe('the record', () => {
     expect(sittingOf(record, '2031-03-01')!.id).toBe('spring')
     expect(sittingOf({ ...record, target: {} }, '2031-06-01')!.id).toBe('autumn')
     expect(sittingOf({ ...record, target: {} }, '2032-06-01')).toBeUndefined()
+  })
+  it('aims at the next one that can still be registered for, unless there is none or a plan is for another', () => {
+    const [spring, autumn] = record.exam.sittings.map((sitting) => ({ ...sitting, registerBy: '2031-01-31' }))
+    const open = { ...autumn!, registerBy: '2031-08-01' }
+    const aim = (sittings: Sitting[], plan?: { sitting: string }) =>
+      sittingOf({ exam: { ...record.exam, sittings }, target: {}, plan }, '2031-03-01')?.id
+    expect(aim([spring!, open])).toBe('autumn')
+    expect(aim([spring!, open], { sitting: 'spring' })).toBe('spring')
+    expect(aim([spring!, autumn!])).toBe('spring')
+    expect(aim([{ ...spring!, registerBy: '2031-03-01' }, open])).toBe('spring')
   })
   it('counts gains from the diagnostic', () => {
     expect(startDate(record, '2031-03-05')).toBe('2031-03-01')

@@ -63,7 +63,8 @@ export class Page {
       typeof words === 'string' ? name(element) === words : words.test(name(element)),
     )
   }
-  private one(what: string, found: HTMLElement[]): HTMLElement {
+  /** The only one of what was found. */
+  one(what: string, found: HTMLElement[]): HTMLElement {
     const [first, second] = found
     if (!first || second) throw new Error(`${found.length} of ${what}: ${this.text().slice(0, 2000)}`)
     return first

@@ -3,6 +3,7 @@ import type { Candidate } from '@climber/contract'
 import { h, ref } from 'vue'
 import Gap from '../../src/screens/gap/Gap.vue'
 import LogTest from '../../src/screens/scores/LogTest.vue'
+import SetUp from '../../src/screens/set-up/SetUp.vue'
 import Today from '../../src/screens/today/Today.vue'
 import { useWorkspace } from '../../src/stores/workspace'
 import { answering } from '../../src/workers/answering'
@@ -166,6 +167,26 @@ describe('Log a test', () => {
     await page.until(() => page.text().includes('that day is still to come'))
     expect(shown.value).toBe(true)
     expect(page.field('Tides and streams: right').value).toBe('20')
+  })
+})
+
+describe('Set-up', () => {
+  it('takes the sitting that looks chosen as chosen, and says which steps are open', async () => {
+    const candidate = fresh('Wenna Tarrowby')
+    candidate.plan = null
+    candidate.parts.target = { document: { scaled: 312 }, version: 1, changedBy: null, changedAt: null }
+    candidate.parts.availability = { document: {}, version: 1, changedBy: null, changedAt: null }
+    page = await opened(SetUp, new Served([candidate]), candidate.id)
+    const step = (title: string) =>
+      page!.one(
+        title,
+        [...document.querySelectorAll<HTMLElement>('[role=tab]')].filter((tab) =>
+          tab.textContent!.includes(title),
+        ),
+      )
+    await page.until(() => step('Free time').textContent!.includes('open'))
+    expect(step('Target').textContent).not.toContain('open')
+    expect(page.text()).toContain('Still open: free time.')
   })
 })
 
