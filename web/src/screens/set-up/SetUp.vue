@@ -19,25 +19,27 @@ const workspace = useWorkspace()
 const router = useRouter()
 const at = ref<'exam' | 'baseline' | 'target' | 'time' | 'materials' | 'habits'>('baseline')
 const part = computed(() => workspace.saves!)
-const steps = computed(() => {
-  const { ratings, availability } = part.value
-  const measured =
+// Apart from the steps, so that these stay the same, and are not drawn anew, while something else is typed.
+const measured = computed(
+  () =>
     (workspace.record?.attempts.filter(isBaseline).length ?? 0) +
-    Object.keys(ratings.state.document.topics).length
-  return [
-    { id: 'exam' as const, title: 'Exam', done: true },
-    { id: 'baseline' as const, title: 'Where you stand', done: measured > 0 },
-    {
-      id: 'target' as const,
-      title: 'Target',
-      // A target that the exam gives, and the sitting that looks chosen, are as good as typed ones.
-      done: workspace.overview?.goal.mean !== undefined && workspace.sitting !== undefined,
-    },
-    { id: 'time' as const, title: 'Free time', done: availability.state.document.windows.length > 0 },
-    { id: 'materials' as const, title: 'Materials', done: true },
-    { id: 'habits' as const, title: 'How you work', done: true },
-  ]
-})
+    Object.keys(part.value.ratings.state.document.topics).length,
+)
+const aims = computed(() => workspace.overview?.goal.mean !== undefined && workspace.sitting !== undefined)
+const isFree = computed(() => part.value.availability.state.document.windows.length > 0)
+const steps = computed(() => [
+  { id: 'exam' as const, title: 'Exam', done: true },
+  { id: 'baseline' as const, title: 'Where you stand', done: measured.value > 0 },
+  {
+    id: 'target' as const,
+    title: 'Target',
+    // A target that the exam gives, and the sitting that looks chosen, are as good as typed ones.
+    done: aims.value,
+  },
+  { id: 'time' as const, title: 'Free time', done: isFree.value },
+  { id: 'materials' as const, title: 'Materials', done: true },
+  { id: 'habits' as const, title: 'How you work', done: true },
+])
 const missing = computed(() => steps.value.filter(({ done }) => !done))
 const refused = computed(() => workspace.saving.some(({ state }) => state.problems.length > 0))
 const oddsWords = (odds: number | undefined) => (odds === undefined ? '…' : percentWords(odds))
