@@ -68,9 +68,16 @@ const held = new OpenRecord()
 /** Everything that is asked of the core in a worker. */
 export const answering = {
   open: (record: CandidateRecord) => held.open(record),
-  change: (changed: Partial<CandidateRecord>) => held.change(changed),
-  ask: <N extends QuestionName>(name: N, now: Moment, asked: Asked<N>): Answered<N> =>
-    held.ask(name, now, ...asked),
+  /** A question of the open record, after what changed of it. */
+  ask<N extends QuestionName>(
+    name: N,
+    now: Moment,
+    asked: Asked<N>,
+    changed: Partial<CandidateRecord> = {},
+  ): Answered<N> {
+    if (Object.keys(changed).length) held.change(changed)
+    return held.ask(name, now, ...asked)
+  },
   guessAdvice,
   guessMix,
   paceCards,

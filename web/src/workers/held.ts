@@ -13,8 +13,8 @@ function changedOf(record: CandidateRecord, before: CandidateRecord): Partial<Ca
 }
 
 /**
- * Asks the worker a question of the open record. Before it goes what changed since the last one, and nothing else: the worker
- * answers in the order in which it is spoken to. Throws what the question throws.
+ * Asks the worker a question of the open record. With it goes what changed since the last one, and nothing else, in one
+ * message; the worker answers in the order in which it is spoken to. Throws what the question throws.
  */
 export async function ask<N extends QuestionName>(
   record: CandidateRecord,
@@ -23,12 +23,14 @@ export async function ask<N extends QuestionName>(
   ...asked: Asked<N>
 ): Promise<Answered<N>> {
   const worker = core()
-  if (!sent || sent.exam !== record.exam) void worker.open(record)
-  else {
-    const changed = changedOf(record, sent)
-    if (Object.keys(changed).length) void worker.change(changed)
-  }
+  const changed = sent && sent.exam === record.exam ? changedOf(record, sent) : undefined
+  if (!changed) void worker.open(record)
   sent = record
   // Comlink cannot say of a generic method what it answers.
-  return (await worker.ask(name, { date: now.date, minute: now.minute }, asked as never)) as Answered<N>
+  return (await worker.ask(
+    name,
+    { date: now.date, minute: now.minute },
+    asked as never,
+    changed ?? {},
+  )) as Answered<N>
 }
