@@ -1,21 +1,15 @@
 import { type Answer, type Candidate, PartName, type StoredPart, type StoredSession } from '@climber/contract'
-import { byTime } from '@climber/core'
 import type { Settled } from './outbox'
+import { withSessions } from './sessions'
 
 /** Whether what the server answered is not older than what is known. */
 const isNews = (known: { version: number } | undefined, answer: { version: number }): boolean =>
   !known || answer.version >= known.version
 
-function withSessions({ plan, ...candidate }: Candidate, changed: StoredSession[]): Candidate {
-  const by = new Map(changed.map((session) => [session.id, session]))
-  const sessions = plan?.sessions
-    .map((old) => {
-      const found = by.get(old.id)
-      return found && isNews(old, found) ? found : old
-    })
-    .sort(byTime)
-  return { ...candidate, plan: plan && { ...plan, sessions: sessions ?? [] } }
-}
+const withNews = (candidate: Candidate, changed: StoredSession[]): Candidate => ({
+  ...candidate,
+  plan: withSessions(candidate.plan, changed, (old, found) => (isNews(old, found) ? found : old)),
+})
 
 /** A candidate as it was read, with what the server confirmed since. */
 export function confirmed(stored: Candidate, { route, params, answer }: Settled): Candidate {
@@ -25,12 +19,12 @@ export function confirmed(stored: Candidate, { route, params, answer }: Settled)
     const now = answer as StoredPart
     return isNews(stored.parts[part], now) ? { ...stored, parts: { ...stored.parts, [part]: now } } : stored
   }
-  if (route === 'saveSession') return withSessions(stored, [answer as StoredSession])
+  if (route === 'saveSession') return withNews(stored, [answer as StoredSession])
   if (route === 'saveAttempt') {
     const { attempt, sessions } = answer as Answer<'saveAttempt'>
     const old = stored.attempts.find(({ id }) => id === attempt.id)
     const others = stored.attempts.filter((one) => one !== old)
-    return withSessions(
+    return withNews(
       { ...stored, attempts: [...others, isNews(old, attempt) ? attempt : (old ?? attempt)] },
       sessions,
     )
@@ -38,7 +32,7 @@ export function confirmed(stored: Candidate, { route, params, answer }: Settled)
   if (route === 'deleteAttempt' && 'attemptId' in params) {
     const { sessions } = answer as Answer<'deleteAttempt'>
     const attempts = stored.attempts.filter(({ id }) => id !== params.attemptId)
-    return withSessions({ ...stored, attempts }, sessions)
+    return withNews({ ...stored, attempts }, sessions)
   }
   return stored
 }

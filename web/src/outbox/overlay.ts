@@ -1,21 +1,15 @@
 import type { Candidate, PlanSession, StoredAttempt, StoredPlan, StoredSession } from '@climber/contract'
 import { inOrder } from '@climber/contract'
-import { byTime, isBaseline, sessionsAfter, sessionsSat } from '@climber/core'
+import { isBaseline, sessionsAfter, sessionsSat } from '@climber/core'
 import { actionOf, type Entry } from './entry'
+import { withSessions } from './sessions'
 
 /** A candidate as far as reports and attempts change it. */
 export type Lived = Pick<Candidate, 'plan' | 'attempts'>
 
-/** Sessions in the place of those of their ids; their versions are the server's to count. */
-function withSessions(plan: StoredPlan | null, changed: PlanSession[]): StoredPlan | null {
-  if (!plan || !changed.length) return plan
-  const by = new Map(changed.map((session) => [session.id, session]))
-  const sessions = plan.sessions.map((old): StoredSession => {
-    const found = by.get(old.id)
-    return found ? { ...found, version: old.version } : old
-  })
-  return { ...plan, sessions: sessions.sort(byTime) }
-}
+/** Sessions as they will be; their versions are the server's to count. */
+const asReported = (plan: StoredPlan | null, changed: PlanSession[]): StoredPlan | null =>
+  withSessions(plan, changed, (old, found) => ({ ...found, version: old.version }))
 
 function reported(lived: Lived, entry: Entry): Lived {
   const action = actionOf(entry, 'saveSession')
@@ -23,7 +17,7 @@ function reported(lived: Lived, entry: Entry): Lived {
   if (!old) return lived
   const { version: _, request: _r, ...report } = action.body
   const { minutesDone: _m, startedAt: _s, feeling: _f, ...rest } = old
-  return { ...lived, plan: withSessions(lived.plan, [{ ...rest, ...report } as StoredSession]) }
+  return { ...lived, plan: asReported(lived.plan, [{ ...rest, ...report } as StoredSession]) }
 }
 
 function saved(lived: Lived, entry: Entry): Lived {
@@ -35,7 +29,7 @@ function saved(lived: Lived, entry: Entry): Lived {
   const others = lived.attempts.filter(({ id }) => id !== attempt.id)
   const linked = session ?? sat[0]?.id
   const now = { ...attempt, ...(linked && { session: linked }), version: old?.version ?? 0 }
-  return { plan: withSessions(lived.plan, sat), attempts: inOrder([...others, now]) }
+  return { plan: asReported(lived.plan, sat), attempts: inOrder([...others, now]) }
 }
 
 function deleted(lived: Lived, entry: Entry): Lived {
@@ -43,7 +37,7 @@ function deleted(lived: Lived, entry: Entry): Lived {
   if (!old) return lived
   const open = lived.plan ? sessionsAfter(lived.plan, old) : []
   return {
-    plan: withSessions(lived.plan, open),
+    plan: asReported(lived.plan, open),
     attempts: lived.attempts.filter((attempt) => attempt !== old),
   }
 }
