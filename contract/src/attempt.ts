@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { open, PlainDate, SessionId, Slug, Source, TimeOfDay, Uuid } from './shared'
+import { open, PlainDate, SessionId, Slug, Source, table, TimeOfDay, Uuid } from './shared'
 
 const count = z.number('write a whole number').int('write a whole number').min(0, 'not less than 0').max(1000)
 
@@ -54,9 +54,9 @@ export const AttemptKind = z.enum([
 /** Counts at whatever grain is known, each grain by itself: they say the same items, more or less finely. */
 export const AttemptCounts = open({
   total: Counts.optional(),
-  sections: z.record(Slug, Counts).optional(),
-  groups: z.record(Slug, Counts).default({}).describe('by item group'),
-  topics: z.record(Slug, Counts).default({}),
+  sections: table(Slug, Counts, 12).optional(),
+  groups: table(Slug, Counts, 800).default({}).describe('by item group'),
+  topics: table(Slug, Counts, 500).default({}),
 })
 
 /** Under what conditions it was sat. */

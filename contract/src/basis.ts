@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { PlainDate, Version } from './shared'
+import { PlainDate, table, Version } from './shared'
 
 /**
  * What a preview rested on: the minute, in the candidate's zone, and the version of everything stored that it was worked out
@@ -8,7 +8,7 @@ import { PlainDate, Version } from './shared'
 export const Basis = z.object({
   date: PlainDate,
   minute: z.number().int().min(0).max(1440),
-  versions: z.record(z.string(), Version),
+  versions: table(z.string().max(60), Version, 10_000),
 })
 export type Basis = z.infer<typeof Basis>
 

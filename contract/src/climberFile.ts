@@ -6,6 +6,7 @@ import { type PartName, parts, partNames } from './parts'
 import { Plan } from './plan'
 import { open } from './shared'
 import { pathIn1, upgrade } from './upgrade'
+import { unfitIn } from './wellFormed'
 
 export const climberFileVersion = 2
 
@@ -58,6 +59,11 @@ export interface WrittenFile {
  * refused. Problems are told at their place in the file as it was read.
  */
 export const WrittenFile = z.unknown().transform((input, context): WrittenFile => {
+  const unfit = unfitIn(input)
+  if (unfit) {
+    context.addIssue({ code: 'custom', ...unfit })
+    return z.NEVER
+  }
   const { file, came } = upgrade(input)
   const found = ClimberFileShape.safeParse(file)
   if (found.success) return { file: found.data, written: file as Record<string, unknown> }

@@ -18,9 +18,19 @@ const written = (group: ItemGroup, { right, wrong, blank, marks }: Counts): stri
   return marks > most ? `${marks} marks; at most ${most} can be had` : undefined
 }
 
+const groupsKnown = new WeakMap<ExamFormat, Map<string, ItemGroup>>()
+/** The item groups of an exam by id; a file with thousands of attempts asks for them at each. */
+function groupsOf(exam: ExamFormat): Map<string, ItemGroup> {
+  const known = groupsKnown.get(exam)
+  if (known) return known
+  const groups = new Map(exam.sections.flatMap(allGroups).map((group) => [group.id, group]))
+  groupsKnown.set(exam, groups)
+  return groups
+}
+
 /** Counts by item group against the exam: known groups, and every item accounted for. */
 export function countIssues(exam: ExamFormat, counts: Record<string, Counts>): Incoherence[] {
-  const groups = new Map(exam.sections.flatMap(allGroups).map((group) => [group.id, group]))
+  const groups = groupsOf(exam)
   return Object.entries(counts).flatMap(([id, own]) => {
     const group = groups.get(id)
     if (!group) return [{ path: [id], message: `the exam has no item group ${id}` }]
@@ -56,12 +66,14 @@ const late = (date: string | undefined, today: string | undefined): Incoherence[
 /** Names in `ids` that the exam does not have. */
 const unknown = (
   ids: Iterable<string>,
-  has: { id: string }[],
+  has: Iterable<{ id: string }>,
   what: string,
   path: Incoherence['path'],
 ): Incoherence[] => {
-  const there = new Set(has.map(({ id }) => id))
-  return [...ids]
+  const asked = [...ids]
+  if (!asked.length) return []
+  const there = new Set([...has].map(({ id }) => id))
+  return asked
     .filter((id) => !there.has(id))
     .map((id) => ({ path: [...path, id], message: `the exam has no ${what} ${id}` }))
 }
@@ -78,7 +90,6 @@ export function attemptIssues(
 ): Incoherence[] {
   const { kind, counts, form, scope } = attempt
   const paper = kind !== 'set' && kind !== 'drill' && kind !== 'retest'
-  const groups = exam.sections.flatMap(allGroups)
   const under = (path: Incoherence['path'], issues: Incoherence[]): Incoherence[] =>
     issues.map((issue) => ({ ...issue, path: [...path, ...issue.path] }))
   const missing =
@@ -96,7 +107,7 @@ export function attemptIssues(
     ...late(attempt.date, today),
     ...(paper
       ? under(['counts', 'groups'], countIssues(exam, counts.groups))
-      : unknown(Object.keys(counts.groups), groups, 'item group', ['counts', 'groups'])),
+      : unknown(Object.keys(counts.groups), groupsOf(exam).values(), 'item group', ['counts', 'groups'])),
     ...unknown(Object.keys(counts.topics), exam.topics, 'topic', ['counts', 'topics']),
     ...unknown(Object.keys(counts.sections ?? {}), exam.sections, 'section', ['counts', 'sections']),
     ...(form && (whole || kind === 'diagnostic') && !exam.forms.some(({ id }) => id === form)
@@ -105,7 +116,7 @@ export function attemptIssues(
     ...(whole
       ? [
           ...unknown(scope?.sections ?? [], exam.sections, 'section', ['scope', 'sections']),
-          ...unknown(scope?.groups ?? [], groups, 'item group', ['scope', 'groups']),
+          ...unknown(scope?.groups ?? [], groupsOf(exam).values(), 'item group', ['scope', 'groups']),
           ...unknown(scope?.topics ?? [], exam.topics, 'topic', ['scope', 'topics']),
         ]
       : []),

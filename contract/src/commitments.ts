@@ -14,7 +14,7 @@ export const BusyCalendar = open({
     .optional()
     .describe('where it is read again; it stays on this server and is left out of Climber files'),
   readAt: z.iso.datetime(),
-  events: z.number().int().min(0),
+  events: z.number().int().min(0).max(1_000_000),
   busy: z.array(Busy).max(20_000, 'at most 20 000 busy spans'),
 })
 

@@ -17,7 +17,7 @@ export const ExamDay = open({
     .max(600)
     .default(75)
     .describe('from getting up to leaving'),
-  packed: z.array(Slug).default([]),
+  packed: z.array(Slug).max(400).default([]),
 })
 
 export type ExamDay = z.infer<typeof ExamDay>

@@ -4,25 +4,34 @@ import { allGroups, type ExamShape } from './examShape'
 type Tell = (path: (string | number)[], message: string) => void
 type Rule = (exam: ExamShape, tell: Tell) => void
 
-const duplicate = (ids: string[]): number => ids.findIndex((id, index) => ids.indexOf(id) !== index)
+/** Where the first id stands that stood before, or -1. */
+function duplicate(ids: string[]): number {
+  const seen = new Set<string>()
+  return ids.findIndex((id) => seen.size === seen.add(id).size)
+}
 
 /** A prerequisite chain that comes back to where it began, or nothing. */
 export function prerequisiteCycle(topics: { id: string; prerequisites: string[] }[]): string[] | undefined {
   const byId = new Map(topics.map((topic) => [topic.id, topic]))
   const cleared = new Set<string>()
-  const walk = (id: string, trail: string[]): string[] | undefined => {
-    const seen = trail.indexOf(id)
-    if (seen >= 0) return [...trail.slice(seen), id]
+  const trail: string[] = []
+  const under = new Set<string>()
+  const walk = (id: string): string[] | undefined => {
     if (cleared.has(id)) return undefined
+    if (under.has(id)) return [...trail.slice(trail.indexOf(id)), id]
+    under.add(id)
+    trail.push(id)
     for (const next of byId.get(id)?.prerequisites ?? []) {
-      const found = walk(next, [...trail, id])
+      const found = walk(next)
       if (found) return found
     }
+    trail.pop()
+    under.delete(id)
     cleared.add(id)
     return undefined
   }
   for (const { id } of topics) {
-    const found = walk(id, [])
+    const found = walk(id)
     if (found) return found
   }
   return undefined
@@ -43,11 +52,11 @@ const idsOnce: Rule = (exam, tell) => {
     if (twice >= 0) tell([key, twice, 'id'], `the id ${ids[twice]} is used twice`)
   }
   const groups = exam.sections.flatMap((section) => allGroups(section).map(({ id }) => id))
-  if (duplicate(groups) >= 0)
-    tell(['sections'], `the item group id ${groups[duplicate(groups)]} is used twice`)
+  const groupTwice = duplicate(groups)
+  if (groupTwice >= 0) tell(['sections'], `the item group id ${groups[groupTwice]} is used twice`)
   const tables = tablesOf(exam)
-  if (duplicate(tables) >= 0)
-    tell(['sections'], `the id ${tables[duplicate(tables)]} is used for two sections or stages`)
+  const tableTwice = duplicate(tables)
+  if (tableTwice >= 0) tell(['sections'], `the id ${tables[tableTwice]} is used for two sections or stages`)
 }
 /** What a conversion table can belong to: sections and second stages. */
 const tablesOf = (exam: ExamShape): string[] =>
@@ -79,23 +88,25 @@ const topicsStand: Rule = (exam, tell) => {
   if (cycle) tell(['topics'], `prerequisites go in a circle: ${cycle.join(' -> ')}`)
 }
 
-const sharesAddUp: Rule = (exam, tell) =>
+const sharesAddUp: Rule = (exam, tell) => {
+  const shares = new Map<string, number>()
+  for (const { section, share } of exam.topics) shares.set(section, (shares.get(section) ?? 0) + share)
   exam.sections.forEach((section, row) => {
-    const shares = exam.topics.filter((topic) => topic.section === section.id).map(({ share }) => share)
-    const sum = shares.reduce((a, b) => a + b, 0)
-    if (!shares.length) tell(['sections', row], `no topic belongs to the section ${section.id}`)
+    const sum = shares.get(section.id)
+    if (sum === undefined) tell(['sections', row], `no topic belongs to the section ${section.id}`)
     else if (Math.abs(sum - 1) > 0.005)
       tell(
         ['sections', row],
         `the shares of the topics of ${section.id} add up to ${Math.round(sum * 1000) / 10}%, not 100%`,
       )
   })
+}
 
 const formsFit: Rule = (exam, tell) => {
-  const tables = tablesOf(exam)
+  const tables = new Set(tablesOf(exam))
   exam.forms.forEach((form, row) =>
     Object.keys(form.conversions).forEach((id) => {
-      if (!tables.includes(id)) tell(['forms', row, 'conversions', id], `no section has the id ${id}`)
+      if (!tables.has(id)) tell(['forms', row, 'conversions', id], `no section has the id ${id}`)
     }),
   )
   const topics = new Set(exam.topics.map(({ id }) => id))

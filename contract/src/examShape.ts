@@ -1,12 +1,15 @@
 import { z } from 'zod'
-import { open, PlainDate, Slug, Source, TimeOfDay, Title } from './shared'
+import { open, PlainDate, Score, Slug, Source, table, TimeOfDay, Title } from './shared'
 
 /** What scaled scores are rounded to. */
 const Step = z.number().min(0.001, 'at least 0.001').max(1000, 'at most 1000')
 
 /** Raw to scaled: `[raw, scaled]` points, linear between, clamped at the ends, rounded half up to `step`. */
 export const Conversion = open({
-  points: z.array(z.tuple([z.number(), z.number()])).min(2, 'a conversion table needs two points or more'),
+  points: z
+    .array(z.tuple([Score, Score]))
+    .min(2, 'a conversion table needs two points or more')
+    .max(2000, 'at most 2000 points'),
   step: Step.default(1),
 }).superRefine(({ points }, context) => {
   points.forEach(([raw, scaled], row) => {
@@ -35,9 +38,18 @@ export const ItemGroup = open({
   kind: z.enum(['choice', 'numeric', 'written']),
   items: z.number().int().min(1, 'at least one item').max(1000, 'at most 1000 items'),
   choices: z.number().int().min(2, 'at least two options').max(26, 'at most 26 options').optional(),
-  perRight: z.number().positive('a right answer must earn something').describe('marks each, if written'),
-  perWrong: z.number().min(0).default(0).describe('what a wrong answer costs, as a positive number'),
-  perBlank: z.number().optional().describe('what an item left blank earns; nothing when absent'),
+  perRight: z
+    .number()
+    .positive('a right answer must earn something')
+    .max(1000, 'at most 1000 marks')
+    .describe('marks each, if written'),
+  perWrong: z
+    .number()
+    .min(0)
+    .max(1000)
+    .default(0)
+    .describe('what a wrong answer costs, as a positive number'),
+  perBlank: Score.optional().describe('what an item left blank earns; nothing when absent'),
   difficulty: Difficulty.optional().describe('flat when absent'),
   set: open({ items: z.number().int().min(2).max(100), readingSeconds: z.number().min(0).max(3600) })
     .optional()
@@ -60,8 +72,8 @@ export const ItemGroup = open({
 export const Stage = open({
   id: Slug,
   title: Title,
-  from: z.number().describe('routing score; the first stage listed takes everybody below the others'),
-  groups: z.array(ItemGroup).min(1),
+  from: Score.describe('routing score; the first stage listed takes everybody below the others'),
+  groups: z.array(ItemGroup).min(1).max(60),
   conversion: Conversion.describe('raw marks of both stages together to scaled'),
 })
 
@@ -71,7 +83,7 @@ export const Section = open({
   paper: Title.optional().describe('sections of one name that follow each other are one paper'),
   timed: z.boolean().optional().describe('true when absent; an untimed section states the usual minutes'),
   minutes: z.number().positive('more than 0 minutes').max(600, 'at most 600 minutes'),
-  groups: z.array(ItemGroup).min(1),
+  groups: z.array(ItemGroup).min(1).max(60),
   stages: z
     .array(Stage)
     .min(2, 'an adaptive section has two second stages or more')
@@ -79,7 +91,7 @@ export const Section = open({
     .optional()
     .describe('makes the section adaptive: `groups` are its first stage'),
   conversion: Conversion.describe("an adaptive section's gives only the scale; its stages have the tables"),
-  cut: z.number().optional().describe('scaled score that the section must reach'),
+  cut: Score.optional().describe('scaled score that the section must reach'),
   anyOrder: z
     .boolean()
     .optional()
@@ -99,7 +111,7 @@ export const Topic = open({
   under: z.array(Title).max(6).optional().describe('headings that the topic stands under, outermost first'),
   share: z.number().positive('more than nothing').max(1).describe("share of its section's items"),
   hours: z.number().positive().max(500).optional().describe('hours that close 63% of what is not known'),
-  prerequisites: z.array(Slug).default([]),
+  prerequisites: z.array(Slug).max(60).default([]),
 })
 
 /** A book and which of its pages teach which topics; chapters may overlap, and topics stand in several. */
@@ -113,7 +125,7 @@ export const Book = open({
         title: Title,
         from: z.number().int().min(1).max(20000).describe('first page'),
         to: z.number().int().min(1).max(20000).describe('last page'),
-        topics: z.array(Slug).default([]),
+        topics: z.array(Slug).max(200).default([]),
       }).refine(({ from, to }) => to >= from, { message: 'it ends before it begins', path: ['to'] }),
     )
     .max(500),
@@ -124,9 +136,10 @@ export const Form = open({
   id: Slug,
   title: Title,
   source: Source,
-  conversions: z.record(Slug, Conversion).default({}).describe('by section, or by second stage'),
+  conversions: table(Slug, Conversion, 100).default({}).describe('by section, or by second stage'),
   items: z
-    .record(Slug, z.array(open({ key: z.string().max(40).optional(), topic: Slug.optional() })))
+    .record(Slug, z.array(open({ key: z.string().max(40).optional(), topic: Slug.optional() })).max(1000))
+    .refine((items) => Object.keys(items).length <= 800, 'at most 800')
     .optional()
     .describe('answer keys and topics by item group, in the order of the paper'),
 })
@@ -137,7 +150,7 @@ export const Sitting = open({
   start: TimeOfDay,
   place: Title.optional(),
   registerBy: PlainDate.optional(),
-  fee: open({ amount: z.number().min(0), currency: z.string().min(1).max(12) }).optional(),
+  fee: open({ amount: z.number().min(0).max(1e9), currency: z.string().min(1).max(12) }).optional(),
 })
 
 export const Bring = open({ id: Slug, what: Title, must: z.boolean().default(true) })
@@ -147,7 +160,7 @@ export const Accommodation = open({
   id: Slug,
   title: Title,
   timeFactor: z.number().min(1, 'not less than 1').max(4).describe('1.25 is a quarter more'),
-  sections: z.record(Slug, z.number().min(1).max(4)).optional().describe('where a section differs'),
+  sections: table(Slug, z.number().min(1).max(4), 12).optional().describe('where a section differs'),
   breakMinutes: z.number().min(0).max(240).optional().describe('added to every break'),
 })
 
@@ -155,15 +168,20 @@ export const Accommodation = open({
 export const MovingCut = z.discriminatedUnion('kind', [
   open({
     kind: z.literal('cohort'),
-    mean: z.number(),
-    sd: z.number().positive('more than 0'),
+    mean: Score,
+    sd: z.number().positive('more than 0').max(1_000_000),
     admitted: z.number().gt(0).lt(1).describe('share of the cohort that is admitted'),
-    yearly: z.number().min(0).optional().describe('how far the mean moves from year to year, one sd'),
+    yearly: z
+      .number()
+      .min(0)
+      .max(1_000_000)
+      .optional()
+      .describe('how far the mean moves from year to year, one sd'),
   }),
   open({
     kind: z.literal('past'),
     cuts: z
-      .array(open({ year: z.number().int().min(1900).max(2999), cut: z.number() }))
+      .array(open({ year: z.number().int().min(1900).max(2999), cut: Score }))
       .min(2, 'two past years or more')
       .max(60),
   }),
@@ -185,30 +203,37 @@ export const ExamShape = open({
   topics: z.array(Topic).min(1).max(500),
   composite: open({
     kind: z.enum(['sum', 'mean', 'weighted', 'table']),
-    weights: z.record(Slug, z.number().min(0)).optional(),
+    weights: table(Slug, z.number().min(0).max(1000), 12).optional(),
     table: Conversion.optional().describe('from the weighted sum of the sections to the composite'),
     step: Step.default(1),
-    cut: z.number().optional(),
+    cut: Score.optional(),
   }),
   movingCut: MovingCut.optional(),
   bands: z
-    .array(open({ title: Title, from: z.number() }))
+    .array(open({ title: Title, from: Score }))
     .max(40)
     .optional(),
   percentiles: z
-    .array(z.tuple([z.number(), z.number().min(0).max(100)]))
+    .array(z.tuple([Score, z.number().min(0).max(100)]))
     .min(2)
     .max(400)
     .optional()
     .describe('[composite, per cent of candidates below it], rising'),
   forms: z.array(Form).max(200).default([]),
   sittings: z.array(Sitting).max(60).default([]),
-  retake: open({ waitDays: z.number().int().min(0), perYear: z.number().int().min(1).optional() }).optional(),
-  bring: z.array(Bring).default([]),
-  tools: z.array(z.string().min(1).max(200)).optional().describe('tools that are permitted'),
+  retake: open({
+    waitDays: z.number().int().min(0).max(3660),
+    perYear: z.number().int().min(1).max(366).optional(),
+  }).optional(),
+  bring: z.array(Bring).max(200, 'at most 200').default([]),
+  tools: z
+    .array(z.string().min(1).max(200))
+    .max(200, 'at most 200')
+    .optional()
+    .describe('tools that are permitted'),
   accommodations: z.array(Accommodation).max(20).optional(),
   books: z.array(Book).max(40).optional(),
-  forbidden: z.array(z.string().min(1).max(200)).default([]),
+  forbidden: z.array(z.string().min(1).max(200)).max(200, 'at most 200').default([]),
 })
 
 export type Conversion = z.infer<typeof Conversion>

@@ -9,6 +9,7 @@ export const Failure = z.object({
     'conflict',
     'wrong-password',
     'too-many',
+    'busy',
     'forged',
     'forbidden',
     'unavailable',

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { open, PlainDate, Slug, Uuid } from './shared'
+import { open, PlainDate, Seed, Slug, Uuid } from './shared'
 
 const rate = z.number('write a per cent').min(0, 'not less than 0').max(1, 'not more than 100%')
 
@@ -12,7 +12,7 @@ export const Guessing = open({
       open({
         id: Uuid,
         date: PlainDate,
-        seed: z.number().int().min(0),
+        seed: Seed,
         section: Slug,
         decided: z.number().int().min(1).max(100),
         best: z.number().int().min(0).max(100).describe('decisions that were the better ones'),

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { open, Slug } from './shared'
+import { open, Slug, table } from './shared'
 
 const goalItems = z
   .number('write how many items')
@@ -19,7 +19,7 @@ export const PaceGoal = z.discriminatedUnion('kind', [
 
 export const SectionPacing = open({
   reserveMinutes: z.number('write minutes').min(0, 'not less than 0').max(300, 'at most 300').default(0),
-  goal: open({ items: z.number().int().min(1), byMinutes: z.number().positive() })
+  goal: open({ items: z.number().int().min(1).max(1000), byMinutes: z.number().positive().max(2400) })
     .nullable()
     .default(null)
     .describe('one goal, as older files have it; `goals` takes its place'),
@@ -43,7 +43,7 @@ export const SectionPacing = open({
 })
 
 export const Pacing = open({
-  sections: z.record(Slug, SectionPacing).default({}),
+  sections: table(Slug, SectionPacing, 12).default({}),
   order: z.array(Slug).max(12).optional().describe('sections, where the exam leaves their order free'),
 })
 

@@ -1,36 +1,36 @@
 import { z } from 'zod'
 import { PlanSession, SessionMinutes, Unplaced } from './session'
-import { open, PlainDate, SessionId, Slug, TimeOfDay } from './shared'
+import { Figure, open, PlainDate, Seed, SessionId, Slug, TimeOfDay } from './shared'
 
 export const Phase = open({
-  name: z.string(),
+  name: z.string().max(200),
   from: PlainDate,
   to: PlainDate,
-  about: z.string(),
+  about: z.string().max(2000),
   rehearsal: z.boolean().optional().describe("the publisher's tests may be used here"),
 })
 export const PlanWeek = open({
   from: PlainDate.describe('its Monday'),
-  freeMinutes: z.number(),
-  plannedMinutes: z.number(),
-  testMinutes: z.number(),
-  reviewMinutes: z.number(),
+  freeMinutes: Figure,
+  plannedMinutes: Figure,
+  testMinutes: Figure,
+  reviewMinutes: Figure,
 })
 export const PlanNotice = open({
-  code: z.string(),
-  message: z.string(),
-  remedy: z.string().optional().describe('the single change that would make it fit, tried out'),
+  code: z.string().max(60),
+  message: z.string().max(2000),
+  remedy: z.string().max(2000).optional().describe('the single change that would make it fit, tried out'),
 })
 
 /** The plan for one sitting. */
 export const Plan = open({
   madeOn: PlainDate,
   sitting: Slug,
-  seed: z.number().int(),
+  seed: Seed,
   leadTime: z.enum(['sprint', 'short', 'standard', 'two-phase', 'long']),
-  phases: z.array(Phase),
-  weeks: z.array(PlanWeek),
-  notices: z.array(PlanNotice),
+  phases: z.array(Phase).max(100),
+  weeks: z.array(PlanWeek).max(1100),
+  notices: z.array(PlanNotice).max(1000),
   unplaced: z.array(Unplaced).max(500).optional(),
   sessions: z.array(PlanSession).max(5000),
 })

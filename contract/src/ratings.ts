@@ -1,12 +1,12 @@
 import { z } from 'zod'
-import { open, Slug } from './shared'
+import { open, Slug, table } from './shared'
 
 /** `covered`: gone through in a course, but never tested. */
 export const SelfRating = z.enum(['weak', 'fair', 'strong', 'not-covered', 'covered'])
 
 /** What the candidate says of the topics, and how fast what was sat before the plan grows old. */
 export const Ratings = open({
-  topics: z.record(Slug, SelfRating).default({}),
+  topics: table(Slug, SelfRating, 500).default({}),
   halfWeightDays: z
     .number('write days')
     .min(1, 'at least a day')

@@ -9,7 +9,7 @@ import { Move, Plan, PlanChange } from './plan'
 import { type Right, Role } from './rights'
 import { PlanSession, SessionReport } from './session'
 import { Settings } from './settings'
-import { PlainDate, SessionId, Title, Uuid, Version } from './shared'
+import { PlainDate, Seed, SessionId, table, Title, Uuid, Version } from './shared'
 import { SimulationRequest, StoredSimulation } from './simulation'
 
 export interface Route<
@@ -129,7 +129,7 @@ export const StoredExam = z.object({
 })
 
 /** Settings under a name, for every plan of the workspace. */
-export const Template = z.object({ id: Uuid, title: Title, settings: Settings })
+export const Template = z.object({ id: Uuid, title: Title, version: Version, settings: Settings })
 
 const Outlook = z.object({
   target: z.number().nullable(),
@@ -252,7 +252,11 @@ export const routes = {
   saveTemplate: route('PUT', '/api/templates/:templateId', 'signed-in', {
     about: 'Keeps settings under a name.',
     params: z.object({ templateId: Uuid }),
-    body: z.object({ title: Title, settings: Settings }),
+    body: z.object({
+      title: Title,
+      settings: Settings,
+      version: Version.optional().describe('of what is kept under this id, to change it'),
+    }),
     answer: Template,
   }),
   deleteTemplate: route('DELETE', '/api/templates/:templateId', 'signed-in', {
@@ -288,7 +292,7 @@ export const routes = {
   savePart: route('PUT', '/api/candidates/:candidateId/parts/:part', 'record:edit', {
     about: 'Keeps one part of a record as it was written, if nobody changed it since `version`.',
     params: candidate.extend({ part: PartName }),
-    body: Requested.extend({ document: z.record(z.string(), z.unknown()) }),
+    body: Requested.extend({ document: table(z.string().max(200), z.unknown(), 2000) }),
     answer: StoredPart,
   }),
 
@@ -308,7 +312,7 @@ export const routes = {
   makePlan: route('PUT', '/api/candidates/:candidateId/plan', 'record:edit', {
     about: 'Makes the plan as it was previewed, and keeps it.',
     params: candidate,
-    body: Acceptance.extend({ seed: z.number().int() }),
+    body: Acceptance.extend({ seed: Seed }),
     answer: StoredPlan,
   }),
   arrangePlan: route('PUT', '/api/candidates/:candidateId/plan/arrangement', 'record:edit', {
@@ -322,7 +326,7 @@ export const routes = {
       'Mends the plan after a change, or makes it anew, and keeps both. The browser shows the same before.',
     params: candidate,
     body: Acceptance.extend({
-      seed: z.number().int(),
+      seed: Seed,
       change: PlanChange,
       mode: z.enum(['mend', 'anew']),
     }),

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { open, PlainDate, SessionId, Slug, TimeOfDay, Uuid } from './shared'
+import { Figure, open, PlainDate, SessionId, Slug, TimeOfDay, Uuid } from './shared'
 
 export const SessionStatus = z.enum(['planned', 'running', 'done', 'slipped', 'skipped'])
 export const SessionMinutes = z.number().int().min(1).max(1440)
@@ -23,18 +23,18 @@ const common = {
 export const SessionMaterial = open({
   id: Slug,
   text: z.string().max(300),
-  pages: z.number().optional(),
-  questions: z.number().optional(),
+  pages: Figure.optional(),
+  questions: Figure.optional(),
 })
 
 /** Why a topic stands in a session: figures of its first topic as the plan was made. */
 export const StudyReason = open({
-  share: z.number().optional().describe('of the whole exam'),
-  known: z.number().optional().describe('share known by then'),
-  yield: z.number().optional().describe('points that an hour brings'),
-  daysSince: z.number().optional().describe('days since it was last touched; absent where it never was'),
-  kept: z.number().optional().describe('share of what was new that is still at hand'),
-  instead: open({ topic: Slug, yield: z.number() }).optional().describe('what else would fit best'),
+  share: Figure.optional().describe('of the whole exam'),
+  known: Figure.optional().describe('share known by then'),
+  yield: Figure.optional().describe('points that an hour brings'),
+  daysSince: Figure.optional().describe('days since it was last touched; absent where it never was'),
+  kept: Figure.optional().describe('share of what was new that is still at hand'),
+  instead: open({ topic: Slug, yield: Figure }).optional().describe('what else would fit best'),
 })
 
 const study = {
@@ -43,7 +43,7 @@ const study = {
   stage: z.enum(['first', 'second']).optional().describe('the stage of an adaptive section it prepares for'),
   reason: StudyReason.optional(),
 }
-const piece = open({ number: z.number().int().min(1), of: z.number().int().min(1) })
+const piece = open({ number: z.number().int().min(1).max(100), of: z.number().int().min(1).max(100) })
 
 const facts = {
   learn: study,
@@ -56,34 +56,34 @@ const facts = {
       .enum(['baseline', 'resit', 'seen', 'rehearsal', 'rhythm', 'tray'])
       .optional()
       .describe('what it is for'),
-    everyDays: z.number().optional().describe('of its rhythm'),
+    everyDays: Figure.optional().describe('of its rhythm'),
     hour: z
       .enum(['late', 'split', 'moved'])
       .optional()
       .describe('why it does not stand whole at the time of the exam; absent where it does'),
     split: open({
-      number: z.number().int().min(1),
-      of: z.number().int().min(2),
+      number: z.number().int().min(1).max(12),
+      of: z.number().int().min(2).max(12),
       other: SessionId,
-      sections: z.array(Slug).min(1),
-      wholeMinutes: z.number().int().min(1),
+      sections: z.array(Slug).min(1).max(12),
+      wholeMinutes: z.number().int().min(1).max(10_000),
     })
       .optional()
       .describe('the part of a test that is sat over two days'),
   },
   review: {
     form: Slug.optional(),
-    of: z.string().optional().describe('the test session that it belongs to'),
+    of: z.string().max(120).optional().describe('the test session that it belongs to'),
     attempt: Uuid.optional().describe('what was sat, once it was'),
     piece: piece.optional(),
-    wholeMinutes: z.number().optional().describe('of all its pieces'),
-    ratio: z.number().optional().describe('of the length of the test'),
+    wholeMinutes: Figure.optional().describe('of all its pieces'),
+    ratio: Figure.optional().describe('of the length of the test'),
   },
   retest: {
     form: Slug.optional(),
-    of: z.string().optional().describe('the test session whose misses it takes up'),
+    of: z.string().max(120).optional().describe('the test session whose misses it takes up'),
     attempt: Uuid.optional().describe('what was sat, once it was'),
-    daysSince: z.number().optional().describe('days after the review'),
+    daysSince: Figure.optional().describe('days after the review'),
   },
   light: {
     topics: z.array(Slug).max(60).default([]),

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { open, Slug } from './shared'
+import { open, Slug, table } from './shared'
 
 /** A stretch of the plan with its own rhythm; shares are of the days before the taper. */
 export const StageSetting = open({
@@ -41,7 +41,7 @@ export const Settings = open({
     .default(1)
     .describe('extra time granted, 1.25 is a quarter more'),
   accommodation: Slug.optional().describe("one of the exam format's; it takes the place of timeFactor"),
-  topicHours: z.record(Slug, z.number().positive().max(500)).default({}),
+  topicHours: table(Slug, z.number().positive().max(500), 500).default({}),
   schools: Schools.optional(),
   stages: z
     .array(StageSetting)

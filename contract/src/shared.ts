@@ -7,10 +7,28 @@ import { z } from 'zod'
 export const open = <S extends z.core.$ZodLooseShape>(shape: S): z.ZodObject<S> =>
   z.looseObject(shape) as unknown as z.ZodObject<S>
 
+/** Values by key, at most so many: no list that comes in is without an end. */
+export const table = <K extends z.core.$ZodRecordKey, V extends z.core.SomeType>(
+  key: K,
+  value: V,
+  most: number,
+) => z.record(key, value).refine((found) => Object.keys(found).length <= most, `at most ${most}`)
+
+/** A score, or marks: any number a scale could have. */
+export const Score = z.number().min(-1_000_000, 'at least -1 000 000').max(1_000_000, 'at most 1 000 000')
+
+/** A figure that was worked out and is kept to be shown. */
+export const Figure = z.number().min(-1e9).max(1e9)
+
+/** What draws random numbers the same way again. */
+export const Seed = z.number().int().min(-2_147_483_648).max(4_294_967_295)
+
 /** A short name that other parts of a file refer to, such as `streams` or `spring-2031`. */
 export const Slug = z
   .string()
   .regex(/^[a-z0-9][a-z0-9-]{0,59}$/, 'use small letters, digits and hyphens, at most 60')
+  // The one such word that every object has a property of.
+  .refine((slug) => slug !== 'constructor', 'this word cannot be used; choose another')
 
 export const Uuid = z.uuid('an id of the form 00000000-0000-4000-8000-000000000000')
 
@@ -59,7 +77,7 @@ export const SessionId = z
   .regex(/^[a-z0-9][a-z0-9.-]{0,119}$/, 'use small letters, digits, dots and hyphens')
 
 /** What every stored thing that two people can edit carries; 0 is "not stored yet". */
-export const Version = z.number().int().min(0)
+export const Version = z.number().int().min(0).max(2_147_483_647)
 
 export const Title = z.string().trim().min(1, 'write a name').max(200, 'at most 200 characters')
 

@@ -105,6 +105,9 @@ export const drillToAttempt = (round: unknown): Json =>
       }
     : { kind: 'drill', id: round }
 
+/** Before a schema has had its say a file may hold anything, and none of it may cost more than its length. */
+const longestSentence = 4000
+const mostSessions = 5000
 const lateSentence =
   /\s*It starts at \d\d:\d\d: (no free time that day holds the whole test[^.]*|there was no other place left)\./
 const splitSentence = /\s*Split over two days:[^.]*\./
@@ -132,7 +135,7 @@ export function sessionFrom1(session: unknown, all: unknown[]): unknown {
   if (!('why' in session) && !('title' in session)) return session
   const { kind } = session
   const why = isObject(session['why']) ? session['why'] : {}
-  const text = typeof why['text'] === 'string' ? why['text'] : ''
+  const text = typeof why['text'] === 'string' ? why['text'].slice(0, longestSentence) : ''
   const figures = isObject(why['figures']) ? why['figures'] : {}
   const id = String(session['id'])
   const rest = without(session, 'title', 'why', 'topics', 'seen', 'sections', 'form', 'of', 'material')
@@ -209,14 +212,17 @@ export function planFrom1(plan: unknown, settings: unknown): unknown {
   if (!isObject(plan)) return plan
   const sessions = listOf(plan['sessions'])
   const waiting = plan['unplaced']
-  const stages = isObject(settings) ? listOf(settings['stages']) : []
+  const stages = isObject(settings) ? listOf(settings['stages']).slice(0, 8) : []
+  const parted = sessions
+    .slice(0, mostSessions)
+    .filter((one) => isObject(one) && listOf(one['sections']).length > 0)
   return {
     ...plan,
     ...(Array.isArray(plan['phases']) && {
       phases: plan['phases'].map((phase) => phaseFrom1(phase, stages)),
     }),
     ...(Array.isArray(waiting) && { unplaced: waiting.map((one) => sessionFrom1(one, [])) }),
-    ...(Array.isArray(plan['sessions']) && { sessions: sessions.map((one) => sessionFrom1(one, sessions)) }),
+    ...(Array.isArray(plan['sessions']) && { sessions: sessions.map((one) => sessionFrom1(one, parted)) }),
   }
 }
 
