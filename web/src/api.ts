@@ -52,10 +52,10 @@ export async function call<N extends RouteName>(
   }
   const failure = answer as Failure | undefined
   const code = failure?.code ?? 'unavailable'
-  heard(code !== 'unavailable')
+  heard(code !== 'unavailable' && code !== 'busy')
   throw new ApiFailure(code, failure?.message ?? 'The server could not answer.', failure)
 }
 
 /** The same request again until the server answers; for what must not get lost. */
 export const isPassing = (error: unknown): boolean =>
-  error instanceof ApiFailure && (error.code === 'offline' || error.code === 'unavailable')
+  error instanceof ApiFailure && ['offline', 'unavailable', 'busy'].includes(error.code)

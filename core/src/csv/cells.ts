@@ -18,9 +18,17 @@ export interface Table {
   problems: TableProblem[]
 }
 
+/** Lines of a table that are read; no learner's table has as many. */
+const mostLines = 200_000
+
 const number = /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i
-/** What a spreadsheet would run instead of show: = + - @ at the start of what is not a number. */
-const runs = (cell: string): boolean => /^[=+\-@\t\r]/.test(cell) && !number.test(cell)
+/**
+ * What a spreadsheet would run instead of show: = + - @, their full-width forms too, at the start of what is not a number, or
+ * after blanks and line ends, which some programs strip first.
+ */
+const runs = (cell: string): boolean =>
+  /^[\s\u0000-\u001f\u200b\ufeff]*[=+\-@\uff1d\uff0b\uff0d\uff20]|^[\t\r\n]/.test(cell) &&
+  !number.test(cell.trim())
 
 /** Writes rows as RFC 4180; a cell that a spreadsheet would run gets an apostrophe in front. */
 export const writeTable = (columns: string[], rows: (string | number | undefined)[][]): string =>
@@ -51,8 +59,13 @@ export function readTable(
   let header: string[] | undefined
   let row = 0
   Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), {
-    step: ({ data, errors, meta }) => {
+    step: ({ data, errors, meta }, parser) => {
       row += 1
+      if (row > mostLines) {
+        problems.push({ row, message: `more than ${mostLines} lines` })
+        parser.abort()
+        return
+      }
       if (row % 5000 === 0) progress(Math.min(1, meta.cursor / text.length))
       if (data.length === 1 && data[0] === '') return
       for (const error of errors)

@@ -1,3 +1,4 @@
+import { mostBytes, refuseLarger } from '../manners/file'
 import { shallowRef } from 'vue'
 import { ClimberFile, issuesOf } from '@climber/contract'
 import { call } from '../api'
@@ -6,6 +7,11 @@ import type { Problem } from './autosave'
 /** Reads a Climber file; every problem comes back with its path, and nothing is stored. */
 export async function readClimberFile(file: File): Promise<{ file?: ClimberFile; problems: Problem[] }> {
   let json: unknown
+  try {
+    refuseLarger(file, mostBytes.plan)
+  } catch (error) {
+    return { problems: [{ field: file.name, message: (error as Error).message }] }
+  }
   try {
     json = JSON.parse(await file.text())
   } catch (error) {

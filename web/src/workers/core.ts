@@ -13,22 +13,33 @@ export function core(): Comlink.Remote<CoreWorker> {
 
 /** What was stopped before it was done. */
 export class Stopped extends Error {}
+/** What took longer than anything honest does. */
+export class TookTooLong extends Error {}
 
 /**
  * Runs something long in a worker of its own, so that what the screens ask is not kept waiting: a file to read, sittings to
- * simulate. `signal` ends it at once; it then throws `Stopped`.
+ * simulate. `signal` ends it at once; it then throws `Stopped`. After `seconds`, where given, it is ended as well and throws
+ * `TookTooLong`: a file from a stranger may hold what never ends.
  */
 export async function inOwnWorker<T>(
   work: (worker: Comlink.Remote<CoreWorker>) => Promise<T>,
   signal?: AbortSignal,
+  seconds?: number,
 ): Promise<T> {
   const own = new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module' })
+  let late: ReturnType<typeof setTimeout> | undefined
   try {
-    const stopped = new Promise<never>((_, reject) =>
-      signal?.addEventListener('abort', () => reject(new Stopped()), { once: true }),
-    )
+    const stopped = new Promise<never>((_, reject) => {
+      signal?.addEventListener('abort', () => reject(new Stopped()), { once: true })
+      if (seconds)
+        late = setTimeout(
+          () => reject(new TookTooLong(`This could not be read in ${seconds} seconds; nothing was changed.`)),
+          seconds * 1000,
+        )
+    })
     return await Promise.race([work(Comlink.wrap<CoreWorker>(own)), stopped])
   } finally {
+    clearTimeout(late)
     own.terminate()
   }
 }

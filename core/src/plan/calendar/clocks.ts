@@ -1,5 +1,6 @@
 import ICAL from 'ical.js'
 import { Temporal } from 'temporal-polyfill'
+import { rulesProblem } from './recurring'
 
 export const minuteMs = 60_000
 export const dayMs = 1440 * minuteMs
@@ -80,9 +81,12 @@ export class Clocks {
     return made
   }
 
-  /** Takes a VTIMEZONE that the file brings along, unless its name is that of a known zone. */
+  /** Takes a VTIMEZONE that the file brings along, unless its name is that of a known zone. @throws Error where it cannot. */
   add(text: string): void {
-    const made = new ICAL.Timezone(new ICAL.Component(ICAL.parse(text) as never))
+    const component = new ICAL.Component(ICAL.parse(text) as never)
+    for (const part of component.getAllSubcomponents())
+      if (rulesProblem(part)) throw new Error('its changes of clock cannot be followed')
+    const made = new ICAL.Timezone(component)
     if (made.tzid && !isZone(made.tzid)) this.custom.set(made.tzid, made)
   }
 

@@ -2,6 +2,7 @@ import type { Busy } from '@climber/contract'
 import ICAL from 'ical.js'
 import { dateOf, dayNumber, timeOf } from '../../time/day'
 import { Clocks, dayMs, minuteMs } from './clocks'
+import { rulesProblem } from './recurring'
 
 /** Something wrong in a calendar file: the line its event begins on, and which event. */
 export interface CalendarProblem {
@@ -19,6 +20,9 @@ export interface ReadCommitments {
 
 /** An event that recurs more often than this before the last day asked for is refused. */
 const mostOccurrences = 20_000
+/** All events together are followed so far and no further. */
+const mostOfAll = 200_000
+const mostEvents = 20_000
 const dayMinutes = 1440
 
 interface Block {
@@ -91,6 +95,8 @@ function readEvent(block: Block, clocks: Clocks): Read {
   const tzid = named(start)
   if (tzid && !clocks.knows(tzid)) throw new Error(`the time zone ${tzid} is not known`)
   if (!Number.isFinite(time.toUnixTime())) throw new Error('its start is no date')
+  const problem = rulesProblem(component)
+  if (problem) throw new Error(problem)
   const length = lengthOf(component, time, tzid, clocks)
   if (length < 0) throw new Error('it ends before it starts')
   const word = (name: string) => String(component.getFirstPropertyValue(name) ?? '').toUpperCase()
@@ -130,12 +136,13 @@ function beginning({ event, length }: Read, firstMs: number): ICAL.Time | undefi
 /**
  * Starts of an event in order from about `firstMs` on, those that are changed left out. Endless where the series is: the
  * reader stops.
- * @throws Error where it recurs too often to be read.
+ * @throws Error where it recurs too often to be read, or all events of the file together do.
  */
 function* startsOf(
   read: Read,
   changed: ReadonlyMap<string, Read> | undefined,
   firstMs: number,
+  budget: { left: number },
 ): Generator<ICAL.Time> {
   if (!read.event.isRecurring()) {
     yield read.event.startDate
@@ -147,6 +154,7 @@ function* startsOf(
   let count = 0
   for (let next: ICAL.Time | null = iterator.next(); next; next = iterator.next()) {
     if (++count > mostOccurrences) throw new Error(`it recurs more than ${mostOccurrences} times`)
+    if (--budget.left < 0) throw new Error(`all events together recur more than ${mostOfAll} times`)
     if (!changed?.has(keyOf(next))) yield next
   }
 }
@@ -173,13 +181,15 @@ function readEvents(blocks: Block[], clocks: Clocks, problems: CalendarProblem[]
 /**
  * Commitments from an iCalendar file (RFC 5545): recurrences with their exceptions, moved and cancelled occurrences,
  * time zones, all-day events. What is transparent or cancelled does not count. Every event that cannot be read is
- * reported with its line; the others are still there, and it is for the caller not to use them then.
+ * reported with its line; the others are still there, and it is for the caller not to use them then. `reached` hears the line of
+ * each event before it is followed: a file from a stranger may hold one that never ends, and is read where it can be stopped.
  */
 export function readCommitments(
   text: string,
   zone: string,
   firstDate: string,
   lastDate: string,
+  reached: (line: number) => void = () => undefined,
 ): ReadCommitments {
   const problems: CalendarProblem[] = []
   if (!/BEGIN:VCALENDAR/i.test(text))
@@ -189,6 +199,12 @@ export function readCommitments(
       problems: [{ line: 1, event: 'the file', message: 'this is not an iCalendar file' }],
     }
   const { blocks, open } = blocksOf(text, 'VEVENT')
+  if (blocks.length > mostEvents)
+    return {
+      busy: [],
+      events: 0,
+      problems: [{ line: 1, event: 'the file', message: `more than ${mostEvents} events` }],
+    }
   if (open)
     problems.push({
       line: open.line,
@@ -202,6 +218,7 @@ export function readCommitments(
   const clocks = new Clocks(zone, firstMs, lastMs)
   for (const block of blocksOf(text, 'VTIMEZONE').blocks)
     try {
+      reached(block.line)
       clocks.add(block.lines.join('\r\n'))
     } catch {
       problems.push({ line: block.line, event: 'a time zone', message: 'the time zone cannot be read' })
@@ -216,10 +233,12 @@ export function readCommitments(
     if (read.counts && read.length > 0 && from + read.length > firstMs) spans.push([from, from + read.length])
     return true
   }
+  const budget = { left: mostOfAll }
   for (const read of masters) {
+    reached(read.block.line)
     const changed = changes.get(String(read.event.uid ?? ''))
     try {
-      for (const start of startsOf(read, changed, firstMs)) if (!put(read, start)) break
+      for (const start of startsOf(read, changed, firstMs, budget)) if (!put(read, start)) break
     } catch (error) {
       problems.push({ line: read.block.line, event: nameOf(read.block), message: reasonOf(error) })
     }

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import type { Section, Topic } from '@climber/contract'
 import { itemsOf, makeSum, readTopicLines, readTopics, slugOf, writeTopics } from '@climber/core'
 import { chosenFile, download, fileName } from '../../manners/download'
-import { rowProblems } from '../../manners/rowProblems'
+import { readTableFile } from '../../manners/tableFile'
 import FileProblems from '../../widgets/FileProblems.vue'
 import Field from '../../widgets/Field.vue'
 import type { Problem } from '../../stores/autosave'
@@ -117,9 +117,9 @@ function addPrerequisite(topic: Topic, event: Event): void {
 async function bring(event: Event): Promise<void> {
   const file = chosenFile(event)
   if (!file) return
-  const read = readTopics(await file.text(), draft.parsed.value)
-  problems.value = rowProblems(read.problems)
-  if (!read.problems.length) format.value.topics = read.topics
+  const read = await readTableFile(file, (text) => readTopics(text, draft.parsed.value))
+  problems.value = read.problems
+  if (read.found) format.value.topics = read.found.topics
 }
 const takeAway = () =>
   download(`${fileName(format.value.title)}-topics.csv`, 'text/csv', writeTopics(draft.parsed.value))

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import type { Conversion, Form } from '@climber/contract'
 import { groupsOf, highestRaw, lowestRaw, readForms, slugOf, writeForms } from '@climber/core'
 import { chosenFile, download, fileName } from '../../manners/download'
-import { rowProblems } from '../../manners/rowProblems'
+import { readTableFile } from '../../manners/tableFile'
 import FileProblems from '../../widgets/FileProblems.vue'
 import Field from '../../widgets/Field.vue'
 import type { Problem } from '../../stores/autosave'
@@ -64,12 +64,12 @@ function setKeys(form: Form, group: { id: string; kind: string }, event: Event):
 async function bring(event: Event): Promise<void> {
   const file = chosenFile(event)
   if (!file) return
-  const read = readForms(await file.text(), draft.parsed.value)
-  problems.value = rowProblems(read.problems)
-  if (read.problems.length) return
+  const { found, problems: told } = await readTableFile(file, (text) => readForms(text, draft.parsed.value))
+  problems.value = told
+  if (!found) return
   // The table holds no answer keys; those of forms that stay are kept.
   const before = new Map(format.value.forms.map((form) => [form.id, form.items]))
-  format.value.forms = read.forms.map((form) =>
+  format.value.forms = found.forms.map((form) =>
     before.get(form.id) ? { ...form, items: before.get(form.id) } : form,
   )
 }

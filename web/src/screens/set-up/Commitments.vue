@@ -1,14 +1,16 @@
 <script setup lang="ts">
+import { proxy } from 'comlink'
 import { computed, ref } from 'vue'
 import type { BusyCalendar } from '@climber/contract'
-import { dateOf, dayNumber } from '@climber/core'
+import { dateOf, dayNumber, type ReadCommitments } from '@climber/core'
 import FileField from '../../kit/FileField.vue'
 import { byField, type Problem, problemsOf } from '../../kit/problems'
 import TextField from '../../kit/TextField.vue'
+import { mostBytes, textOf } from '../../manners/file'
 import { keepCalendar, readCalendar } from '../../stores/commitments'
 import { useSession } from '../../stores/session'
 import { useWorkspace } from '../../stores/workspace'
-import { plain, inOwnWorker } from '../../workers/core'
+import { inOwnWorker, plain, TookTooLong } from '../../workers/core'
 import FileProblems from '../../widgets/FileProblems.vue'
 
 /** Calendars of commitments: from a file, or read again and again at a private address. Only when one is busy is kept. */
@@ -22,6 +24,7 @@ const fields = computed(() => byField(problems.value))
 const others = computed(() => fields.value.besides('address'))
 const working = ref(false)
 const daysAhead = 800
+const calendarSeconds = 8
 async function guarded(work: () => Promise<void>): Promise<void> {
   working.value = true
   problems.value = []
@@ -34,12 +37,26 @@ async function guarded(work: () => Promise<void>): Promise<void> {
 }
 const fromFile = (file: File) =>
   guarded(async () => {
-    const text = await file.text()
+    const text = await textOf(file, mostBytes.large)
     const zone = workspace.record!.availability.zone
     const { today } = workspace
-    const found = await inOwnWorker((worker) =>
-      worker.readCommitments(text, zone, today, dateOf(dayNumber(today) + daysAhead)),
-    )
+    let line = 1
+    const found = await inOwnWorker(
+      (worker) =>
+        worker.readCommitments(
+          text,
+          zone,
+          today,
+          dateOf(dayNumber(today) + daysAhead),
+          proxy((at: number) => void (line = at)),
+        ),
+      undefined,
+      calendarSeconds,
+    ).catch((error: unknown): ReadCommitments => {
+      if (!(error instanceof TookTooLong)) throw error
+      const message = `what stands here cannot be followed to its end in ${calendarSeconds} seconds`
+      return { busy: [], events: 0, problems: [{ line, event: 'the calendar', message }] }
+    })
     problems.value = found.problems
       .slice(0, 50)
       .map(({ line, event: name, message }) => ({ field: `line ${line}`, message: `${name}: ${message}` }))

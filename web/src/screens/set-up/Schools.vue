@@ -131,15 +131,16 @@ const guarded = async (work: () => Promise<void>) => {
   }
 }
 onMounted(() => guarded(async () => void (templates.value = await call('listTemplates', {}))))
+/** The template whose name was typed: keeping puts these settings in its place, and the button says so. */
+const replaced = computed(() => templates.value.find((one) => one.title === name.value.trim()))
 const keep = () =>
   guarded(async () => {
     const title = name.value.trim()
-    const old = templates.value.find((one) => one.title === title)
     const settings = plain(document.value)
     const stored = await call(
       'saveTemplate',
-      { templateId: old?.id ?? crypto.randomUUID() },
-      { title, settings },
+      { templateId: replaced.value?.id ?? crypto.randomUUID() },
+      { title, settings, ...(replaced.value && { version: replaced.value.version }) },
     )
     templates.value = [...templates.value.filter(({ id }) => id !== stored.id), stored].sort((a, b) =>
       a.title.localeCompare(b.title),
@@ -334,7 +335,9 @@ const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', '
     <h2>Templates</h2>
     <form class="row" novalidate @submit.prevent="keep">
       <input v-model="name" class="figure" placeholder="a name" aria-label="Name of the template" />
-      <v-btn type="submit" :disabled="!name.trim()">Keep these settings</v-btn>
+      <v-btn type="submit" :disabled="!name.trim()">{{
+        replaced ? `Replace “${replaced.title}”` : 'Keep these settings'
+      }}</v-btn>
     </form>
     <p v-if="problem" class="bad small" role="alert">{{ problem }}</p>
     <div v-for="template in templates" :key="template.id" class="row" data-testid="template">

@@ -11,7 +11,7 @@ import {
   writeShelf,
 } from '@climber/core'
 import { chosenFile, download, fileName } from '../../manners/download'
-import { rowProblems } from '../../manners/rowProblems'
+import { readTableFile } from '../../manners/tableFile'
 import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
 import Field from '../../widgets/Field.vue'
@@ -89,9 +89,9 @@ const write = () =>
 async function read(event: Event): Promise<void> {
   const file = chosenFile(event)
   if (!file) return
-  const found = readShelf(await file.text(), plain(exam.value))
-  problems.value = rowProblems(found.problems)
-  if (!found.problems.length)
+  const { found, problems: told } = await readTableFile(file, (text) => readShelf(text, plain(exam.value)))
+  problems.value = told
+  if (found)
     save.value.edit((document) => {
       document.items = found.items
     })
