@@ -16,12 +16,19 @@ export const packagesStayOutside = {
   },
 }
 
-/** The server as one file beside node_modules, and the web app into web/dist. */
+/** The server, under a name, and the threads beside it: a file each. */
+export const serverEntries = (name) => [
+  { in: path.join(root, 'server/src/main.ts'), out: name },
+  { in: path.join(root, 'server/src/aside/worker.ts'), out: 'worker' },
+]
+
+/** The server as files beside node_modules, and the web app into web/dist. */
 export async function build({ web = true } = {}) {
   const esbuild = await import('esbuild')
   await esbuild.build({
-    entryPoints: [path.join(root, 'server/src/main.ts')],
-    outfile: path.join(root, 'server/dist/main.mjs'),
+    entryPoints: serverEntries('main'),
+    outdir: path.join(root, 'server/dist'),
+    outExtension: { '.js': '.mjs' },
     bundle: true,
     platform: 'node',
     format: 'esm',

@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process'
 import { mkdirSync } from 'node:fs'
 import path from 'node:path'
-import { packagesStayOutside } from './build.mjs'
+import { packagesStayOutside, serverEntries } from './build.mjs'
 import { secretIn, startDatabase } from './database.mjs'
 import { dataRoot, root } from './folders.mjs'
 import { choosePort } from './serve.mjs'
@@ -49,8 +49,9 @@ async function restart() {
 
 const { context } = await import('esbuild')
 const watching = await context({
-  entryPoints: [path.join(root, 'server/src/main.ts')],
-  outfile: bundle,
+  entryPoints: serverEntries('dev'),
+  outdir: path.dirname(bundle),
+  outExtension: { '.js': '.mjs' },
   bundle: true,
   platform: 'node',
   format: 'esm',

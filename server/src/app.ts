@@ -1,23 +1,26 @@
 import compression from 'compression'
 import makeStore from 'connect-session-sequelize'
 import express, { type ErrorRequestHandler, type Express, Router } from 'express'
-import { ipKeyGenerator, rateLimit } from 'express-rate-limit'
 import session from 'express-session'
 import helmet from 'helmet'
-import { createHash, randomBytes, randomUUID } from 'node:crypto'
+import cookieParser from 'cookie-parser'
+import { randomBytes, randomUUID } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import path from 'node:path'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
-import { BaseError, DataTypes } from 'sequelize'
-import { routes, type Failure } from '@climber/contract'
+import { DataTypes } from 'sequelize'
+import { type Aside, inline } from './aside/aside'
 import { Clock } from './clock'
 import type { Config } from './config'
-import { forged, makeCsrf } from './csrf'
+import { makeCsrf } from './csrf'
 import type { Database } from './database'
+import { failureOf, internal, loggable, statusOfFailure } from './failures'
+import { limits as makeLimits } from './limits'
 import { serveReference } from './reference'
 import { Refusal } from './refusal'
 import { accountRoutes } from './routes/account'
+import { expressBind, Fault } from './routes/bind'
 import { candidateRoutes } from './routes/candidate'
 import { examRoutes } from './routes/exam'
 import { fileRoutes } from './routes/file'
@@ -31,9 +34,6 @@ declare module 'express-session' {
     userId: string
   }
 }
-
-const sessionDays = 30
-const largestBody = '5mb'
 
 function security(config: Config) {
   return helmet({
@@ -78,7 +78,7 @@ function sessions(config: Config, { sequelize }: Database) {
   const store = new Store({
     db: sequelize,
     table: 'webSession',
-    expiration: sessionDays * 86_400_000,
+    expiration: config.sessionDays * 86_400_000,
     checkExpirationInterval: 0,
     extendDefaultFields: (defaults: object, data: { userId?: string }) => ({
       ...defaults,
@@ -91,63 +91,31 @@ function sessions(config: Config, { sequelize }: Database) {
     store,
     resave: false,
     saveUninitialized: false,
-    cookie: { httpOnly: true, sameSite: 'lax', secure: config.secure, maxAge: sessionDays * 86_400_000 },
+    cookie: {
+      httpOnly: true,
+      sameSite: 'lax',
+      secure: config.secure,
+      maxAge: config.sessionDays * 86_400_000,
+    },
   })
 }
-
-/** Refuses to guess passwords: ten tries in a quarter of an hour for one address from one place. */
-const guessing = rateLimit({
-  windowMs: 15 * 60_000,
-  limit: 10,
-  skipSuccessfulRequests: true,
-  keyGenerator: (request) =>
-    createHash('sha256')
-      .update(
-        `${ipKeyGenerator(request.ip ?? '')} ${String((request.body as { email?: unknown })?.email).toLowerCase()}`,
-      )
-      .digest('hex'),
-  handler: () => {
-    throw new Refusal({
-      code: 'too-many',
-      message: 'Too many tries with this address. Wait a quarter of an hour.',
-      field: 'email',
-    })
-  },
-})
-
-const isDatabaseDown = (error: unknown): boolean =>
-  error instanceof BaseError && /Connection|Acquire|ECONN|socket/i.test(`${error.name} ${error.message}`)
 
 const writeFailure =
   (log: Logger): ErrorRequestHandler =>
   (error: unknown, request, response, _next) => {
     const id = String(request.id)
-    const known = error as { status?: number; type?: string; code?: string }
-    const refusal =
-      error instanceof Refusal
-        ? error
-        : known.code === 'EBADCSRFTOKEN'
-          ? forged()
-          : known.type === 'entity.parse.failed'
-            ? new Refusal({ code: 'invalid', message: 'The request is not JSON.' })
-            : known.type === 'entity.too.large'
-              ? new Refusal({
-                  code: 'invalid',
-                  message: `That is more than ${largestBody}, the most that is taken at once.`,
-                })
-              : isDatabaseDown(error)
-                ? new Refusal({
-                    code: 'unavailable',
-                    message:
-                      'The database does not answer. What you typed is kept; it is sent again in a moment.',
-                  })
-                : undefined
-    if (!refusal) log.error({ err: error, request: id }, 'a request failed')
-    const failure: Failure = refusal?.failure ?? {
-      code: 'internal',
-      message: 'Something went wrong on the server. What you typed is kept.',
+    const failure = failureOf(error)
+    if (!failure)
+      log.error(
+        { fault: error instanceof Fault ? error.told : loggable(error), request: id },
+        'a request failed',
+      )
+    if (response.headersSent) {
+      response.destroy()
+      return
     }
-    response.status(refusal?.status ?? 500).json({ ...failure, request: id })
+    const told = failure ?? internal
+    response.status(statusOfFailure(told)).json({ ...told, request: id })
   }
 
 /** Serves the built web app; every path that is not a file is the app's own, with the nonce for its styles. */
@@ -165,8 +133,8 @@ function serveWeb(app: Express, folder: string): void {
   app.get(/^\/(?!api\/).*/, send)
 }
 
-/** The whole HTTP application, on a database that has been migrated. */
-export function createApp(config: Config, database: Database, log: Logger): Express {
+/** The whole HTTP application, on a database that has been migrated; `aside` does what the own thread must not. */
+export function createApp(config: Config, database: Database, log: Logger, threads?: Aside): Express {
   const context: Context = {
     ...database,
     clock: new Clock(config.frozenNow),
@@ -174,8 +142,11 @@ export function createApp(config: Config, database: Database, log: Logger): Expr
     readsInside: config.readsInside,
     samples: config.samples,
   }
+  const aside = threads ?? inline(context)
   const app = express()
   app.disable('x-powered-by')
+  app.disable('etag')
+  if (config.proxy !== undefined) app.set('trust proxy', config.proxy)
   app.use(
     pinoHttp({
       logger: log,
@@ -187,6 +158,7 @@ export function createApp(config: Config, database: Database, log: Logger): Expr
           ...request,
           url: request.url?.replace(/^\/api\/feeds\/[^/]+/, '/api/feeds/-'),
         }),
+        err: loggable,
       },
       customLogLevel: (_q, s, e) => (e || s.statusCode >= 500 ? 'error' : 'debug'),
     }),
@@ -200,23 +172,23 @@ export function createApp(config: Config, database: Database, log: Logger): Expr
   app.use(compression())
   if (config.web) serveWeb(app, config.web)
   serveReference(app)
-  const csrf = makeCsrf()
+  const csrf = makeCsrf(config)
+  const limits = makeLimits(database.sequelize)
   const api = Router()
-  api.use((_request, response, next) => {
+  api.use('/api', (_request, response, next) => {
     response.set('cache-control', 'no-store')
     next()
   })
-  api.use(express.json({ limit: largestBody }))
-  api.use(sessions(config, database))
-  api.use((request, response, next) => csrf.csrfSynchronisedProtection(request, response, next))
-  api.post([routes.signIn.path, routes.signUp.path, routes.join.path], guessing)
-  accountRoutes(api, context, csrf)
-  examRoutes(api, context)
-  candidateRoutes(api, context)
-  planRoutes(api, context)
-  attemptRoutes(api, context)
-  pacingRoutes(api, context)
-  fileRoutes(api, context)
+  api.use('/api', cookieParser(), sessions(config, database))
+  api.use('/api', (request, response, next) => csrf.protection(request, response, next))
+  const bind = expressBind(api, context, aside)
+  accountRoutes(bind, context, csrf, limits)
+  examRoutes(bind, context)
+  candidateRoutes(bind, context, limits)
+  planRoutes(bind, context, { aside, limits })
+  attemptRoutes(bind, context)
+  pacingRoutes(bind, context)
+  fileRoutes(bind, context)
   api.use('/api', () => {
     throw new Refusal({ code: 'not-found', message: 'There is no such address.' })
   })

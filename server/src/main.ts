@@ -1,22 +1,59 @@
 import pino from 'pino'
+import { setTimeout as wait } from 'node:timers/promises'
+import { fileURLToPath } from 'node:url'
 import { loadDemo } from './demo'
 import { createApp } from './app'
+import { threads } from './aside/aside'
 import { Clock } from './clock'
 import { configFrom } from './config'
 import { connect, migrate } from './database'
+import { failureOf, loggable } from './failures'
+import { Refusal } from './refusal'
 
 const config = configFrom(process.env)
 const log = pino({
   level: config.logLevel,
   redact: ['req.headers.cookie', 'req.headers["x-csrf-token"]', 'res.headers["set-cookie"]'],
+  serializers: { err: loggable },
 })
+
+/** Ends with a reason that a person can read; nothing of what the database was told stands in it. */
+function end(error: unknown): never {
+  const { failure } = error as { failure?: { message: string } }
+  if (error instanceof Refusal) process.stderr.write(`climber: ${failure?.message ?? ''}\n`)
+  else log.fatal({ fault: loggable(error) }, 'the server ends')
+  process.exit(error instanceof Refusal ? refused : 1)
+}
+/** What starting again would not help against; scripts/serve.mjs knows the number. */
+const refused = 78
+
+// What nobody caught leaves the process in a state that nobody knows: it ends, and whoever started it starts it anew.
+process.on('uncaughtException', end)
+process.on('unhandledRejection', end)
+
 const database = connect(config.databaseUrl, log)
-const applied = await migrate(database)
+
+/** Waits for a database that does not answer yet: it may be starting as well. */
+async function whenDatabaseAnswers<T>(work: () => Promise<T>): Promise<T> {
+  for (let told = false; ; told = true)
+    try {
+      return await work()
+    } catch (error) {
+      if (failureOf(error)?.code !== 'unavailable') throw error
+      if (!told) process.stderr.write('climber: the database does not answer; waiting for it\n')
+      await wait(1000)
+    }
+}
+
+const applied = await whenDatabaseAnswers(() => migrate(database))
 if (applied.length) log.info({ applied }, 'migrations applied')
 if (config.demo)
-  await loadDemo({ ...database, clock: new Clock(config.frozenNow), demo: true, samples: config.samples })
+  await whenDatabaseAnswers(() =>
+    loadDemo({ ...database, clock: new Clock(config.frozenNow), demo: true, samples: config.samples }),
+  )
 
-const server = createApp(config, database, log).listen(config.port, config.host, () => {
+const aside = threads(config, fileURLToPath(new URL('./worker.mjs', import.meta.url)))
+const server = createApp(config, database, log, aside).listen(config.port, config.host, () => {
   const address = server.address()
   const port = typeof address === 'object' && address ? address.port : config.port
   // The scripts wait for this line.
@@ -24,21 +61,30 @@ const server = createApp(config, database, log).listen(config.port, config.host,
 })
 server.on('error', (error) => {
   process.stderr.write(`climber cannot listen on ${config.host}:${config.port}: ${error.message}\n`)
-  process.exit(1)
+  process.exit(refused)
 })
+// Who sends a byte now and then holds a connection no longer than this.
+server.requestTimeout = 60_000
 
-// Sessions of visitors who never came back.
-setInterval(
-  () =>
-    void database.sequelize
-      .query('DELETE FROM web_sessions WHERE expires < UTC_TIMESTAMP()')
-      .catch((error: unknown) => log.warn({ err: error })),
-  15 * 60_000,
-).unref()
+/** Sessions of who never came back, limits that are over, deletions that nobody sends again. */
+const overdue = [
+  'DELETE FROM web_sessions WHERE expires < UTC_TIMESTAMP()',
+  'DELETE FROM limits WHERE resets_at < UTC_TIMESTAMP(3)',
+  'DELETE FROM deletions WHERE deleted_at < UTC_TIMESTAMP(3) - INTERVAL 90 DAY',
+]
+setInterval(() => {
+  for (const sql of overdue)
+    database.sequelize.query(sql).catch((error: unknown) => log.warn({ fault: loggable(error) }))
+}, 15 * 60_000).unref()
 
 const stop = (signal: string): void => {
   log.info({ signal }, 'stopping')
-  server.close(() => void database.sequelize.close().then(() => process.exit(0)))
+  server.close(() =>
+    Promise.all([aside.close(), database.sequelize.close()]).then(
+      () => process.exit(0),
+      () => process.exit(0),
+    ),
+  )
   server.closeIdleConnections()
   setTimeout(() => process.exit(0), 5000).unref()
 }

@@ -8,6 +8,7 @@ export const statusOf: Record<Failure['code'], number> = {
   conflict: 409,
   'wrong-password': 401,
   'too-many': 429,
+  busy: 429,
   forged: 403,
   forbidden: 403,
   unavailable: 503,
@@ -32,7 +33,17 @@ export const forbidden = (): Refusal =>
 export const notFound = (): Refusal =>
   new Refusal({ code: 'not-found', message: 'There is nothing here that you may see.' })
 
-export function invalid(issues: { field: string; message: string }[]): Refusal {
+/** Problems told at once; a file can have as many as it has lines. */
+const mostIssues = 200
+
+export function invalid(found: { field: string; message: string }[]): Refusal {
+  const issues =
+    found.length <= mostIssues
+      ? found
+      : [
+          ...found.slice(0, mostIssues),
+          { field: '', message: `and ${found.length - mostIssues} more problems` },
+        ]
   const [first] = issues
   return new Refusal({
     code: 'invalid',

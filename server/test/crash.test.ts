@@ -41,16 +41,20 @@ afterAll(async () => {
 
 it('a killed server loses no save that it had answered, and one sent again is stored once', async () => {
   let base = await start()
-  let cookie = ''
+  const cookies = new Map<string, string>()
   let csrf = ''
   const send = async (method: string, address: string, body?: object) => {
     const response = await fetch(base + address, {
       method,
-      headers: { cookie, 'x-csrf-token': csrf, 'content-type': 'application/json' },
+      headers: {
+        cookie: [...cookies.values()].join('; '),
+        'x-csrf-token': csrf,
+        'content-type': 'application/json',
+      },
       body: body && JSON.stringify(body),
     })
-    const set = response.headers.get('set-cookie')
-    if (set) cookie = set.split(';')[0]!
+    for (const set of response.headers.getSetCookie())
+      cookies.set(set.split('=')[0] ?? '', set.split(';')[0] ?? '')
     const answer = (await response.json()) as { csrf?: string }
     if (answer.csrf) csrf = answer.csrf
     if (!response.ok) throw new Error(JSON.stringify(answer))

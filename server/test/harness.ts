@@ -146,6 +146,17 @@ export class Browser {
     const call = this.agent[method](address).set('x-csrf-token', this.csrf)
     return method === 'get' ? call : call.send(body ?? {})
   }
+  /** A body that is not JSON, or is said to be something else. */
+  async sendText(
+    method: 'put' | 'post' | 'delete',
+    address: string,
+    body: string | Buffer,
+    headers: Record<string, string> = {},
+  ) {
+    return this.agent[method](address)
+      .set({ 'x-csrf-token': this.csrf, 'content-type': 'application/json', ...headers })
+      .send(body)
+  }
   private take(answer: SessionAnswer): SessionAnswer {
     this.csrf = answer.csrf
     return answer

@@ -232,21 +232,26 @@ describe('what goes out', () => {
   })
   it('templates are kept, changed and forgotten', async () => {
     const id = '00000000-0000-4000-8000-0000000000bb'
-    const keep = (title: string) =>
-      owner.send('put', `/api/templates/${id}`, { title, settings: { reviewRatio: 1 } })
+    const keep = (title: string, version?: number) =>
+      owner.send('put', `/api/templates/${id}`, { title, version, settings: { reviewRatio: 1 } })
     expect((await keep('Evenings')).body).toMatchObject({
       id,
       title: 'Evenings',
       settings: { reviewRatio: 1 },
     })
-    await keep('Weekends')
+    expect((await keep('Evenings')).body.version).toBe(1)
+    const over = await keep('Weekends')
+    expect([over.status, over.body.current.title]).toEqual([409, 'Evenings'])
+    expect((await keep('Weekends', 1)).body.version).toBe(2)
     const titles = async () =>
       ((await owner.send('get', '/api/templates')).body as { title: string }[]).map(({ title }) => title)
     expect(await titles()).toEqual(['Weekends'])
     expect(
       (await owner.send('put', `/api/templates/${id}`, { title: 'X', settings: { reviewRatio: 99 } })).status,
     ).toBe(422)
-    expect((await owner.send('delete', `/api/templates/${id}`)).status).toBe(200)
+    for (const _ of ['once', 'again'])
+      expect((await owner.send('delete', `/api/templates/${id}`)).status).toBe(200)
     expect(await titles()).toEqual([])
+    expect((await keep('Evenings')).status).toBe(404)
   })
 })

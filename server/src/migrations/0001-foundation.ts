@@ -1,7 +1,7 @@
 import type { Sequelize } from 'sequelize'
 
 const tables = [
-  `CREATE TABLE users (
+  `CREATE TABLE IF NOT EXISTS users (
     id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY,
     email VARCHAR(254) NOT NULL,
     name VARCHAR(200) NOT NULL,
@@ -10,13 +10,13 @@ const tables = [
     updated_at DATETIME(3) NOT NULL,
     UNIQUE KEY users_email (email)
   )`,
-  `CREATE TABLE workspaces (
+  `CREATE TABLE IF NOT EXISTS workspaces (
     id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY,
     name VARCHAR(200) NOT NULL,
     created_at DATETIME(3) NOT NULL,
     updated_at DATETIME(3) NOT NULL
   )`,
-  `CREATE TABLE memberships (
+  `CREATE TABLE IF NOT EXISTS memberships (
     workspace_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
     user_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
     PRIMARY KEY (workspace_id, user_id),
@@ -24,7 +24,7 @@ const tables = [
     CONSTRAINT memberships_workspace FOREIGN KEY (workspace_id) REFERENCES workspaces (id) ON DELETE CASCADE,
     CONSTRAINT memberships_user FOREIGN KEY (user_id) REFERENCES users (id) ON DELETE CASCADE
   )`,
-  `CREATE TABLE exams (
+  `CREATE TABLE IF NOT EXISTS exams (
     id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY,
     workspace_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
     title VARCHAR(200) NOT NULL,
@@ -35,7 +35,7 @@ const tables = [
     KEY exams_workspace (workspace_id, digest),
     CONSTRAINT exams_workspace FOREIGN KEY (workspace_id) REFERENCES workspaces (id) ON DELETE CASCADE
   )`,
-  `CREATE TABLE candidates (
+  `CREATE TABLE IF NOT EXISTS candidates (
     id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY,
     workspace_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
     exam_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
@@ -50,7 +50,7 @@ const tables = [
     CONSTRAINT candidates_exam FOREIGN KEY (exam_id) REFERENCES exams (id),
     CONSTRAINT candidates_user FOREIGN KEY (user_id) REFERENCES users (id) ON DELETE SET NULL
   )`,
-  `CREATE TABLE parts (
+  `CREATE TABLE IF NOT EXISTS parts (
     candidate_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
     part VARCHAR(30) NOT NULL,
     document LONGTEXT NOT NULL CHECK (JSON_VALID(document)),
@@ -61,7 +61,7 @@ const tables = [
     CONSTRAINT parts_candidate FOREIGN KEY (candidate_id) REFERENCES candidates (id) ON DELETE CASCADE,
     CONSTRAINT parts_changed_by FOREIGN KEY (changed_by) REFERENCES users (id) ON DELETE SET NULL
   )`,
-  `CREATE TABLE plans (
+  `CREATE TABLE IF NOT EXISTS plans (
     candidate_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY,
     version INT NOT NULL,
     document LONGTEXT NOT NULL CHECK (JSON_VALID(document)),
@@ -69,7 +69,7 @@ const tables = [
     updated_at DATETIME(3) NOT NULL,
     CONSTRAINT plans_candidate FOREIGN KEY (candidate_id) REFERENCES candidates (id) ON DELETE CASCADE
   )`,
-  `CREATE TABLE plan_sessions (
+  `CREATE TABLE IF NOT EXISTS plan_sessions (
     candidate_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
     id VARCHAR(120) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
     date DATE NOT NULL,
@@ -83,7 +83,7 @@ const tables = [
     KEY plan_sessions_date (candidate_id, date, start),
     CONSTRAINT plan_sessions_candidate FOREIGN KEY (candidate_id) REFERENCES candidates (id) ON DELETE CASCADE
   )`,
-  `CREATE TABLE practice_tests (
+  `CREATE TABLE IF NOT EXISTS practice_tests (
     candidate_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
     id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
     date DATE NOT NULL,
@@ -95,7 +95,7 @@ const tables = [
     KEY practice_tests_date (candidate_id, date),
     CONSTRAINT practice_tests_candidate FOREIGN KEY (candidate_id) REFERENCES candidates (id) ON DELETE CASCADE
   )`,
-  `CREATE TABLE web_sessions (
+  `CREATE TABLE IF NOT EXISTS web_sessions (
     sid VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY,
     user_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NULL,
     expires DATETIME NULL,
@@ -106,7 +106,7 @@ const tables = [
     KEY web_sessions_expires (expires),
     CONSTRAINT web_sessions_user FOREIGN KEY (user_id) REFERENCES users (id) ON DELETE CASCADE
   )`,
-  `CREATE TABLE facts (
+  `CREATE TABLE IF NOT EXISTS facts (
     name VARCHAR(60) NOT NULL PRIMARY KEY,
     value VARCHAR(200) NOT NULL
   )`,

@@ -2,7 +2,7 @@ import type { Sequelize } from 'sequelize'
 
 /** A tutor hands a candidate the code once; only its hash is kept. */
 export const up = async (sequelize: Sequelize): Promise<void> => {
-  await sequelize.query(`CREATE TABLE invitations (
+  await sequelize.query(`CREATE TABLE IF NOT EXISTS invitations (
     code_hash CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY,
     candidate_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
     expires DATETIME NOT NULL,

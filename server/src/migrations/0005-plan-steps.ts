@@ -2,7 +2,7 @@ import type { Sequelize } from 'sequelize'
 
 /** What was done to a plan, forth and back, so that it can be undone and done again. */
 export const up = async (sequelize: Sequelize): Promise<void> => {
-  await sequelize.query(`CREATE TABLE plan_steps (
+  await sequelize.query(`CREATE TABLE IF NOT EXISTS plan_steps (
     id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY,
     candidate_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
     what VARCHAR(200) NOT NULL,

@@ -2,7 +2,7 @@ import type { Sequelize } from 'sequelize'
 
 /** Settings under a name, which a tutor uses again for other candidates. */
 export const up = async (sequelize: Sequelize): Promise<void> => {
-  await sequelize.query(`CREATE TABLE templates (
+  await sequelize.query(`CREATE TABLE IF NOT EXISTS templates (
     id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY,
     workspace_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
     title VARCHAR(200) NOT NULL,

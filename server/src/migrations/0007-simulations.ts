@@ -2,7 +2,7 @@ import type { Sequelize } from 'sequelize'
 
 /** Comparisons of ways through a section that a candidate keeps. */
 export const up = async (sequelize: Sequelize): Promise<void> => {
-  await sequelize.query(`CREATE TABLE simulations (
+  await sequelize.query(`CREATE TABLE IF NOT EXISTS simulations (
     candidate_id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
     id CHAR(36) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
     made_at DATETIME(3) NOT NULL,

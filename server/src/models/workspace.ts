@@ -1,6 +1,6 @@
-import type { CreationOptional, Sequelize } from 'sequelize'
+import { type CreationOptional, DataTypes, type Sequelize } from 'sequelize'
 import type { Role, Settings } from '@climber/contract'
-import { dated, id, plain, reference, type Row, text } from './columns'
+import { dated, id, plain, reference, type Row, text, version } from './columns'
 import { jsonColumn } from './json'
 
 export interface UserRow extends Row<UserRow> {
@@ -25,7 +25,15 @@ export interface TemplateRow extends Row<TemplateRow> {
   id: string
   workspaceId: string
   title: string
+  version: CreationOptional<number>
   document: Settings
+}
+
+/** Something that was deleted for good. */
+export interface DeletionRow extends Row<DeletionRow> {
+  id: string
+  userId: string
+  deletedAt: Date
 }
 
 /** Who works together, and what they share. */
@@ -51,7 +59,18 @@ export const defineWorkspaces = (sequelize: Sequelize) => ({
   ),
   templates: sequelize.define<TemplateRow>(
     'template',
-    { id: id(), workspaceId: reference(), title: text(200), document: jsonColumn('document') },
+    {
+      id: id(),
+      workspaceId: reference(),
+      title: text(200),
+      version: { ...version(), defaultValue: 1 },
+      document: jsonColumn('document'),
+    },
     { ...plain, tableName: 'templates' },
+  ),
+  deletions: sequelize.define<DeletionRow>(
+    'deletion',
+    { id: id(), userId: reference(), deletedAt: { type: DataTypes.DATE(3), allowNull: false } },
+    { ...plain, tableName: 'deletions' },
   ),
 })

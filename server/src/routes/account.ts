@@ -1,41 +1,57 @@
-import type { Request, Router } from 'express'
+import type { Request, Response } from 'express'
 import type { SessionAnswer } from '@climber/contract'
-import type { CsrfSync } from '../csrf'
+import type { Csrf } from '../csrf'
+import type { Limits } from '../limits'
 import type { UserRow } from '../models'
 import { demoAccounts, demoSignIn, signIn, signUp } from '../services/account'
 import type { Context } from '../services/context'
-import { bind } from './bind'
+import type { Bind } from './bind'
 
-export function accountRoutes(router: Router, context: Context, csrf: CsrfSync): void {
-  const answer = (request: Request, user: UserRow | null): SessionAnswer => ({
+export function accountRoutes(bind: Bind, context: Context, csrf: Csrf, limits: Limits): void {
+  const answer = (
+    request: Request,
+    response: Response,
+    user: UserRow | null,
+    anew = false,
+  ): SessionAnswer => ({
     user: user && { id: user.id, name: user.name, email: user.email },
-    csrf: csrf.generateToken(request),
+    csrf: csrf.token(request, response, anew),
     now: context.clock.now(),
     frozen: context.clock.stands,
     demoAccounts: context.demo ? demoAccounts : [],
   })
   /** A new session id at every change of who is signed in, so that a planted one is worth nothing. */
-  const renew = (request: Request, user: UserRow | null) =>
+  const renew = (request: Request, response: Response, user: UserRow | null) =>
     new Promise<SessionAnswer>((resolve, reject) =>
       request.session.regenerate((error) => {
-        if (error) return reject(error)
+        if (error) return reject(error instanceof Error ? error : new Error(String(error)))
         if (user) request.session.userId = user.id
-        resolve(answer(request, user))
+        resolve(answer(request, response, user, true))
       }),
     )
 
-  bind(router, context, 'session', async ({ request, user }) => answer(request, user))
-  bind(router, context, 'signUp', async ({ request, body }) => renew(request, await signUp(context, body)))
-  bind(router, context, 'signIn', async ({ request, body }) => renew(request, await signIn(context, body)))
-  bind(router, context, 'demoSignIn', async ({ request, body }) =>
-    renew(request, await demoSignIn(context, body.email)),
+  bind.here('session', async ({ request, response, user }) => answer(request, response, user))
+  bind.here(
+    'signUp',
+    async ({ request, response, body }) => renew(request, response, await signUp(context, body)),
+    limits.signUp,
   )
-  bind(router, context, 'signOut', async ({ request }) => renew(request, null))
-  bind(router, context, 'signOutEverywhere', async ({ request, user }) => {
+  bind.here(
+    'signIn',
+    async ({ request, response, body }) => renew(request, response, await signIn(context, body)),
+    limits.signIn,
+  )
+  bind.here(
+    'demoSignIn',
+    async ({ request, response, body }) => renew(request, response, await demoSignIn(context, body.email)),
+    limits.signIn,
+  )
+  bind.here('signOut', async ({ request, response }) => renew(request, response, null))
+  bind.here('signOutEverywhere', async ({ request, response, user }) => {
     await context.sequelize.query('DELETE FROM web_sessions WHERE user_id = ?', { replacements: [user.id] })
-    return renew(request, null)
+    return renew(request, response, null)
   })
-  bind(router, context, 'health', async ({ response }) => {
+  bind.here('health', async ({ response }) => {
     try {
       await context.sequelize.authenticate()
       return { ok: true, database: true, version: '0.1.0' }

@@ -1,13 +1,12 @@
-import type { Router } from 'express'
 import { deleteAttempt, saveAttempt } from '../services/attempt'
 import type { Context } from '../services/context'
-import { bind } from './bind'
+import type { Bind } from './bind'
 
-export function attemptRoutes(router: Router, context: Context): void {
-  bind(router, context, 'saveAttempt', ({ candidate, params, body }) =>
+export function attemptRoutes(bind: Bind, context: Context): void {
+  bind.aside('saveAttempt', ({ candidate, params, body }) =>
     saveAttempt(context, candidate, params.attemptId, body),
   )
-  bind(router, context, 'deleteAttempt', ({ candidate, params, body }) =>
+  bind.aside('deleteAttempt', ({ candidate, params, body }) =>
     deleteAttempt(context, candidate, params.attemptId, body.request),
   )
 }

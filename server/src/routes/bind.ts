@@ -1,8 +1,13 @@
-import type { Request, RequestHandler, Response, Router } from 'express'
+import express, {
+  type ErrorRequestHandler,
+  type Request,
+  type RequestHandler,
+  type Response,
+  type Router,
+} from 'express'
 import {
   type Answer,
   type ExamRight,
-  issuesOf,
   type ParsedBody,
   type ParsedParams,
   type RecordRight,
@@ -11,24 +16,52 @@ import {
   type RouteName,
   routes,
 } from '@climber/contract'
+import type { Aside } from '../aside/aside'
+import { bodyOf } from '../aside/handlers'
+import type { Text } from '../aside/task'
+import { statusOfFailure } from '../failures'
 import type { CandidateRow, ExamRow, UserRow } from '../models'
-import { invalid, notFound, Refusal } from '../refusal'
-import { openCandidate, openExam } from '../services/access'
+import { notFound, Refusal } from '../refusal'
+import { deletedBy, openCandidate, openExam } from '../services/access'
 import type { Context } from '../services/context'
 
 type RightOf<N extends RouteName> = (typeof routes)[N]['right']
 
-/** What a handler works with: parsed input, and whoever and whatever its right let through. */
-export type Call<N extends RouteName> = {
+interface Let<N extends RouteName> {
   params: ParsedParams<N>
   body: ParsedBody<N>
-  request: Request
-  response: Response
-  user: RightOf<N> extends 'anyone' ? UserRow | null : UserRow
   candidate: RightOf<N> extends `record:${string}` ? CandidateRow : undefined
   role: RightOf<N> extends `record:${string}` ? Role : undefined
   exam: RightOf<N> extends `exam:${string}` ? ExamRow : undefined
 }
+/** What a handler works with: parsed input, and whoever and whatever its right let through. */
+export type HereCall<N extends RouteName> = Let<N> & {
+  request: Request
+  response: Response
+  user: RightOf<N> extends 'anyone' ? UserRow | null : UserRow
+}
+/** The same in another thread, where there is neither request nor response. */
+export type AsideCall<N extends RouteName> = Let<N> & {
+  user: RightOf<N> extends 'anyone' ? { id: string | null } : { id: string }
+}
+
+/** Mounts routes of the contract by name. */
+export interface Bind {
+  /** Answered in the server's own thread: what only waits, and has a small body. */
+  here<N extends RouteName>(
+    name: N,
+    handle: (call: HereCall<N>) => Promise<Answer<N>>,
+    limits?: RequestHandler[],
+  ): void
+  /** Answered in another thread: whatever computes, or reads or writes as much as a stranger likes. */
+  aside<N extends RouteName>(
+    name: N,
+    handle: (call: AsideCall<N>) => Promise<Answer<N> | Text>,
+    limits?: RequestHandler[],
+  ): void
+}
+
+const mostBytes = { here: 64_000, aside: 5_000_000 }
 
 async function userOf({ models }: Context, request: Request): Promise<UserRow | null> {
   const { userId } = request.session
@@ -50,41 +83,109 @@ async function admitted(
   return { exam: await openExam(context, user.id, ids.examId, wanted as ExamRight) }
 }
 
-/**
- * Mounts one route of the contract: parses parameters and body with its schemas, lets through who has the right, and writes
- * the answer. A handler that returns undefined has written its own.
- */
-export function bind<N extends RouteName>(
-  router: Router,
-  context: Context,
-  name: N,
-  handle: (call: Call<N>) => Promise<Answer<N> | undefined>,
-): void {
-  const { method, path, right, params, body } = routes[name]
-  const handler: RequestHandler = async (request, response) => {
+interface Admitted {
+  user: UserRow | null
+  data: Record<string, string>
+  candidate?: CandidateRow
+  role?: Role
+  exam?: ExamRow
+}
+
+/** The first step of every route: who it is, and whether they may; their body is not read before. */
+const admitting =
+  (context: Context, name: RouteName): RequestHandler =>
+  async (request, response, next) => {
+    const { method, right, params } = routes[name]
     const user = await userOf(context, request)
     if (right !== 'anyone' && !user) throw new Refusal({ code: 'not-signed-in', message: 'Sign in first.' })
-    const parsedParams = params.safeParse(request.params)
-    if (!parsedParams.success) throw notFound()
-    const { data } = parsedParams
-    const { candidate, role, exam } = await admitted(context, right, user, {
-      candidateId: 'candidateId' in data ? data.candidateId : '',
-      examId: 'examId' in data ? data.examId : '',
-    })
-    const parsedBody = body.safeParse(request.body)
-    if (!parsedBody.success) throw invalid(issuesOf(parsedBody.error))
-    const call = {
-      params: data,
-      body: parsedBody.data,
-      request,
-      response,
-      user,
-      candidate,
-      role,
-      exam,
+    const parsed = params.safeParse(request.params)
+    if (!parsed.success) throw notFound()
+    const data = parsed.data as Record<string, string>
+    const { candidateId = '', examId = '' } = data
+    try {
+      const let_ = await admitted(context, right, user, { candidateId, examId })
+      response.locals['admitted'] = { user, data, ...let_ } satisfies Admitted
+    } catch (error) {
+      // Deleted by the one who asks again: the answer was lost.
+      const id = right.startsWith('record') ? candidateId : examId
+      const again = method === 'DELETE' && right.endsWith(':delete') && user
+      if (!again || !(await deletedBy(context, user.id, id))) throw error
+      response.json({ ok: true })
+      return
     }
-    const answer = await handle(call as unknown as Call<N>)
-    if (answer !== undefined) response.json(answer)
+    next()
   }
-  router[method.toLowerCase() as 'get' | 'put' | 'post' | 'delete'](path, handler)
+
+/** The bytes of a body, of no more than `limit`; nothing is parsed yet. */
+const reading = (limit: number) => express.raw({ type: () => true, limit })
+const bytesOf = (request: Request): Uint8Array | undefined =>
+  Buffer.isBuffer(request.body) && request.body.length ? request.body : undefined
+
+/** Mounts routes on Express: rights first, then the body, then the limits, then the work, here or aside. */
+export function expressBind(router: Router, context: Context, aside: Aside): Bind {
+  const mount = (name: RouteName, steps: (RequestHandler | ErrorRequestHandler)[]) => {
+    const { method, path } = routes[name]
+    router[method.toLowerCase() as 'get' | 'put' | 'post' | 'delete'](path, ...(steps as RequestHandler[]))
+  }
+  return {
+    here(name, handle, limits = []) {
+      const parse: RequestHandler = (request, _response, next) => {
+        request.body = bodyOf(name, bytesOf(request))
+        next()
+      }
+      const work: RequestHandler = async (request, response) => {
+        const { data, ...found } = response.locals['admitted'] as Admitted
+        const call = { params: data, body: request.body as unknown, request, response, ...found }
+        response.json(await handle(call as never))
+      }
+      mount(name, [admitting(context, name), reading(mostBytes.here), parse, ...limits, work])
+    },
+    aside(name, _handle, limits = []) {
+      const room: RequestHandler = (request, response, next) => {
+        const { user } = response.locals['admitted'] as Admitted
+        const length = Number(
+          request.get('content-length') ?? (request.method === 'GET' ? 0 : mostBytes.aside),
+        )
+        aside.check(user?.id ?? request.ip ?? '', name, Math.min(length || 0, mostBytes.aside))
+        next()
+      }
+      const work: RequestHandler = async (request, response) => {
+        const { user, data, candidate, exam } = response.locals['admitted'] as Admitted
+        const gone = new AbortController()
+        response.once('close', () => response.writableFinished || gone.abort())
+        const asked = aside.route(
+          {
+            route: name,
+            params: data,
+            body: request.method === 'GET' ? undefined : bytesOf(request),
+            userId: user?.id ?? null,
+            ...(candidate && { candidateId: candidate.id }),
+            ...(exam && { examId: exam.id }),
+          },
+          gone.signal,
+        )
+        const result = await asked.catch((error: unknown) => {
+          if (!gone.signal.aborted) throw error
+        })
+        if (!result) return
+        if ('fault' in result) throw new Fault(result.fault)
+        if ('failure' in result) {
+          response
+            .status(statusOfFailure(result.failure))
+            .json({ ...result.failure, request: String(request.id) })
+          return
+        }
+        if (result.filename) response.attachment(result.filename)
+        response.type(result.type).send(result.text)
+      }
+      mount(name, [admitting(context, name), room, reading(mostBytes.aside), ...limits, work])
+    },
+  }
+}
+
+/** What went wrong in another thread, as it may stand in a log. */
+export class Fault extends Error {
+  constructor(readonly told: object) {
+    super('a request failed in another thread')
+  }
 }

@@ -1,14 +1,13 @@
-import type { Router } from 'express'
 import type { Context } from '../services/context'
 import { deleteSimulation, listSimulations, saveSimulation } from '../services/simulation'
-import { bind } from './bind'
+import type { Bind } from './bind'
 
-export function pacingRoutes(router: Router, context: Context): void {
-  bind(router, context, 'listSimulations', ({ candidate }) => listSimulations(context, candidate))
-  bind(router, context, 'saveSimulation', ({ candidate, params, body, response }) =>
-    saveSimulation(context, candidate, params.simulationId, body, () => !response.destroyed),
+export function pacingRoutes(bind: Bind, context: Context): void {
+  bind.aside('listSimulations', ({ candidate }) => listSimulations(context, candidate))
+  bind.aside('saveSimulation', ({ candidate, params, body }) =>
+    saveSimulation(context, candidate, params.simulationId, body),
   )
-  bind(router, context, 'deleteSimulation', async ({ candidate, params }) => {
+  bind.here('deleteSimulation', async ({ candidate, params }) => {
     await deleteSimulation(context, candidate, params.simulationId)
     return { ok: true as const }
   })

@@ -1,4 +1,6 @@
-import type { Router } from 'express'
+import type { Aside } from '../aside/aside'
+import { Text } from '../aside/task'
+import type { Limits } from '../limits'
 import { planCalendar } from '../services/calendar'
 import type { Context } from '../services/context'
 import { closeFeed, feedState, openFeed, readFeed } from '../services/feed'
@@ -6,45 +8,46 @@ import { readCommitments } from '../services/commitments'
 import { arrangePlan, makePlan, replanCandidate, undoPlan } from '../services/plan'
 import { saveSession } from '../services/session'
 import { deleteTemplate, listTemplates, saveTemplate } from '../services/template'
-import { bind } from './bind'
+import type { Bind } from './bind'
 
-export function planRoutes(router: Router, context: Context): void {
-  bind(router, context, 'makePlan', ({ candidate, body }) => makePlan(context, candidate, body))
-  bind(router, context, 'arrangePlan', ({ candidate, body }) => arrangePlan(context, candidate, body))
-  bind(router, context, 'replan', ({ user, candidate, body }) =>
-    replanCandidate(context, user.id, candidate, body),
+export function planRoutes(bind: Bind, context: Context, main?: { aside: Aside; limits: Limits }): void {
+  bind.aside('makePlan', ({ candidate, body }) => makePlan(context, candidate, body))
+  bind.aside('arrangePlan', ({ candidate, body }) => arrangePlan(context, candidate, body))
+  bind.aside('replan', ({ user, candidate, body }) => replanCandidate(context, user.id, candidate, body))
+  bind.aside('undoPlan', ({ user, candidate, body }) => undoPlan(context, user.id, candidate, body))
+  bind.here(
+    'readCommitments',
+    ({ user, candidate, body }) => {
+      if (!main) throw new Error('calendars are fetched by the main thread')
+      return readCommitments(context, candidate, body.address, (task) => main.aside.calendar(user.id, task))
+    },
+    main?.limits.fetch,
   )
-  bind(router, context, 'undoPlan', ({ user, candidate, body }) =>
-    undoPlan(context, user.id, candidate, body),
-  )
-  bind(router, context, 'readCommitments', ({ candidate, body }) =>
-    readCommitments(context, candidate, body.address),
-  )
-  bind(router, context, 'saveSession', ({ candidate, params, body }) =>
+  bind.here('saveSession', ({ candidate, params, body }) =>
     saveSession(context, candidate, params.sessionId, body),
   )
-  bind(router, context, 'listTemplates', ({ user }) => listTemplates(context, user.id))
-  bind(router, context, 'saveTemplate', ({ user, params, body }) =>
+  bind.here('listTemplates', ({ user }) => listTemplates(context, user.id))
+  bind.aside('saveTemplate', ({ user, params, body }) =>
     saveTemplate(context, user.id, params.templateId, body),
   )
-  bind(router, context, 'deleteTemplate', async ({ user, params }) => {
+  bind.here('deleteTemplate', async ({ user, params }) => {
     await deleteTemplate(context, user.id, params.templateId)
     return { ok: true as const }
   })
-  bind(router, context, 'openFeed', ({ candidate }) => openFeed(context, candidate))
-  bind(router, context, 'feedState', ({ candidate }) => feedState(context, candidate))
-  bind(router, context, 'closeFeed', async ({ candidate }) => {
+  bind.here('openFeed', ({ candidate }) => openFeed(context, candidate))
+  bind.here('feedState', ({ candidate }) => feedState(context, candidate))
+  bind.here('closeFeed', async ({ candidate }) => {
     await closeFeed(context, candidate)
     return { ok: true as const }
   })
-  bind(router, context, 'readFeed', async ({ params, response }) => {
-    const text = await readFeed(context, params.token)
-    response.type('text/calendar; charset=utf-8').set('cache-control', 'private, no-cache').send(text)
-    return undefined
-  })
-  bind(router, context, 'exportCalendar', async ({ candidate, response }) => {
-    const text = await planCalendar(context, candidate)
-    response.type('text/calendar; charset=utf-8').attachment('plan.ics').send(text)
-    return undefined
-  })
+  bind.aside(
+    'readFeed',
+    async ({ params }) => new Text(await readFeed(context, params.token), 'text/calendar; charset=utf-8'),
+    main?.limits.feed,
+  )
+  bind.aside(
+    'exportCalendar',
+    async ({ candidate }) =>
+      new Text(await planCalendar(context, candidate), 'text/calendar; charset=utf-8', 'plan.ics'),
+  )
 }

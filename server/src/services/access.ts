@@ -1,4 +1,4 @@
-import { Op } from 'sequelize'
+import { Op, type Transaction } from 'sequelize'
 import { type ExamRight, examRights, type RecordRight, recordRights, type Role } from '@climber/contract'
 import type { CandidateRow, ExamRow } from '../models'
 import { forbidden, notFound } from '../refusal'
@@ -83,6 +83,29 @@ export async function openExam(
   if (!exam || !role) throw notFound()
   if (!examRights[role].includes(right)) throw forbidden()
   return exam
+}
+
+/** Remembers who deleted what; asked again, it is answered as the first time. */
+export async function noteDeleted(
+  { models, clock }: Context,
+  userId: string,
+  id: string,
+  transaction: Transaction,
+): Promise<void> {
+  await models.deletions.upsert({ id, userId, deletedAt: new Date(clock.now()) }, { transaction })
+}
+
+/** Whether a user deleted what had this id. */
+export const deletedBy = async ({ models }: Context, userId: string, id: string): Promise<boolean> =>
+  (await models.deletions.findOne({ where: { id, userId } })) !== null
+
+/** Refuses to bring back what was deleted: a save that was on its way when that happened comes too late. */
+export async function refuseDeleted(
+  { models }: Context,
+  id: string,
+  transaction?: Transaction,
+): Promise<void> {
+  if (await models.deletions.findByPk(id, { transaction })) throw notFound()
 }
 
 /** The workspace that new things of a user go to: the oldest they belong to. */

@@ -6,6 +6,7 @@ import type { AttemptRow, CandidateRow } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
 import { type Context, together } from './context'
 import { type Loaded, loadLocked, momentOf, planOf, storedPlan } from './record'
+import { quota, refuseLarge } from './quota'
 import { doneOnce } from './request'
 import { writeSessions } from './session'
 import { attemptOf, formatOf, plainly } from './stored'
@@ -124,13 +125,20 @@ async function writeAttempt(
   if (stored && stored.row.version !== version)
     throw conflict({ document: stored.attempt, version: stored.row.version })
   const sat = loaded.plan && !session ? sessionsSat(planOf(loaded.plan, loaded.sessions), wanted) : []
+  await refuseLarge(context, loaded.candidate.workspaceId, JSON.stringify(wanted).length, transaction)
   const linked: Attempt = sat[0] ? { ...wanted, session: sat[0].id } : wanted
   if (stored) {
     const { items: _, ...document } = linked
     const date = linked.date ?? null
     await stored.row.update({ kind: linked.kind, date, document, version: version + 1 }, { transaction })
     await replaceItems(context, loaded.candidate.id, linked, transaction)
-  } else await createAttempts(context, loaded.candidate.id, [linked], transaction)
+  } else {
+    if (loaded.attempts.length >= quota.attempts)
+      throw invalid([
+        { field: '', message: `${quota.attempts} sat tests are kept already; delete one first` },
+      ])
+    await createAttempts(context, loaded.candidate.id, [linked], transaction)
+  }
   const sessions = await writeSessions(context, loaded, sat, transaction)
   return { attempt: { ...linked, version: stored ? version + 1 : 1 }, sessions }
 }

@@ -12,8 +12,9 @@ import {
 import { assess, hasSlipped, isOpen, planOdds } from '@climber/core'
 import type { CandidateRow, PartRow } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
-import { homeWorkspace, openExam, visibleCandidates } from './access'
-import { type Context, onceOnly, together } from './context'
+import { homeWorkspace, noteDeleted, openExam, refuseDeleted, visibleCandidates } from './access'
+import { type Context, lockCandidate, together } from './context'
+import { longest, refuseLarge, refuseLonger, refuseMoreThan } from './quota'
 import { documentOf, loadAll, type Loaded, loadLocked, momentOf, recordOf } from './record'
 import { doneOnce } from './request'
 import { formatOf, plainly } from './stored'
@@ -25,33 +26,44 @@ export async function createCandidate(
   id: string,
   input: { name: string; examId: string; self: boolean },
 ): Promise<CandidateRow> {
+  const { models } = context
   const exam = await openExam(context, userId, input.examId, 'read')
   const workspaceId = await homeWorkspace(context, userId)
   if (exam.workspaceId !== workspaceId) throw notFound()
-  const candidate = await onceOnly(
-    () => context.models.candidates.findByPk(id),
-    () =>
-      together(context, async (transaction) => {
-        const made = await context.models.candidates.create(
-          { id, workspaceId, examId: exam.id, userId: input.self ? userId : null, extra: {} },
-          { transaction },
-        )
-        await context.models.parts.create(
-          {
-            candidateId: id,
-            part: 'candidate',
-            document: { name: input.name, note: '' },
-            version: 1,
-            changedBy: userId,
-          },
-          { transaction },
-        )
-        return made
-      }),
-  )
+  const candidate = await together(context, async (transaction) => {
+    await refuseMoreThan(context, 'candidates', workspaceId, transaction)
+    // The format stays as it is, and there, until somebody is on it.
+    if (!(await models.exams.findByPk(exam.id, { transaction, lock: true }))) throw notFound()
+    const stored = await models.candidates.findByPk(id, { transaction, lock: true })
+    if (stored) return stored
+    await refuseDeleted(context, id, transaction)
+    const made = await models.candidates.create(
+      { id, workspaceId, examId: exam.id, userId: input.self ? userId : null, extra: {} },
+      { transaction },
+    )
+    await models.parts.create(
+      {
+        candidateId: id,
+        part: 'candidate',
+        document: { name: input.name, note: '' },
+        version: 1,
+        changedBy: userId,
+      },
+      { transaction },
+    )
+    return made
+  })
   if (candidate.workspaceId !== workspaceId || candidate.examId !== exam.id) throw notFound()
   return candidate
 }
+
+/** Deletes a record for good, and remembers who did. */
+export const deleteCandidate = (context: Context, userId: string, candidate: CandidateRow): Promise<void> =>
+  together(context, async (transaction) => {
+    const row = await lockCandidate(context, candidate, transaction)
+    await noteDeleted(context, userId, row.id, transaction)
+    await row.destroy({ transaction })
+  })
 
 /**
  * Saves one part if it is still at `version`. A save that arrives again (same document) is answered as it was the first
@@ -67,6 +79,7 @@ export async function savePart(
   const parsed = parts[part].safeParse(input)
   if (!parsed.success) throw invalid(issuesOf(parsed.error))
   const document = plainly<Record<string, unknown>>({ ...parsed.data })
+  const length = refuseLonger('', document, part === 'commitments' ? longest.commitments : longest.part)
   const write = async (loaded: Loaded, row: PartRow | undefined, transaction: Transaction) => {
     const { date: today } = momentOf(context, loaded)
     const issues = partIssues(formatOf(loaded.exam), part, partFrom(part, document), today)
@@ -86,7 +99,10 @@ export async function savePart(
   const stored = await together(context, async (transaction) => {
     const loaded = await loadLocked(context, candidate, transaction)
     const row = loaded.parts.get(part)
-    const work = () => write(loaded, row, transaction)
+    const work = async () => {
+      await refuseLarge(context, loaded.candidate.workspaceId, length, transaction)
+      return write(loaded, row, transaction)
+    }
     return doneOnce(context, candidate.id, request, transaction, {
       work,
       again: () => (row ? Promise.resolve(row) : work()),

@@ -1,6 +1,7 @@
 import { type Sequelize, type Transaction, UniqueConstraintError } from 'sequelize'
 import type { Clock } from '../clock'
-import type { Models } from '../models'
+import type { CandidateRow, Models } from '../models'
+import { notFound } from '../refusal'
 
 /** What every service works with. */
 export interface Context {
@@ -13,21 +14,40 @@ export interface Context {
   samples?: string
 }
 
-/** Runs `work` in one transaction, so that either all of it is stored or none. */
-export const together = <T>(
+/** How often what met somebody else's change in the middle is begun again. */
+const mostTries = 5
+
+/** The database undid a transaction because two stood in each other's way; begun again it finds its way. */
+const stoodInTheWay = (error: unknown): boolean => {
+  const { errno } = (error as { parent?: { errno?: number } }).parent ?? {}
+  return errno === 1213 || errno === 1205 || errno === 1020
+}
+
+/**
+ * Runs `work` in one transaction, so that either all of it is stored or none. It may run more than once: where the database
+ * undid it for the sake of another, and where what it was to create was created meanwhile.
+ */
+export async function together<T>(
   { sequelize }: Context,
   work: (transaction: Transaction) => Promise<T>,
-): Promise<T> => sequelize.transaction(work)
+): Promise<T> {
+  for (let tries = 1; ; tries++)
+    try {
+      return await sequelize.transaction(work)
+    } catch (error) {
+      const again = stoodInTheWay(error) || error instanceof UniqueConstraintError
+      if (!again || tries >= mostTries) throw error
+    }
+}
 
-/** What is stored, or what `create` stores; of two requests at the same moment one creates and both get the same. */
-export async function onceOnly<T>(find: () => Promise<T | null>, create: () => Promise<T>): Promise<T> {
-  const stored = await find()
-  if (stored) return stored
-  try {
-    return await create()
-  } catch (error) {
-    const other = error instanceof UniqueConstraintError ? await find() : null
-    if (!other) throw error
-    return other
-  }
+/** The row of a candidate, held until the transaction ends: every change of a record begins with it. */
+export async function lockCandidate(
+  { models }: Context,
+  { id }: { id: string },
+  transaction: Transaction,
+): Promise<CandidateRow> {
+  const row = await models.candidates.findByPk(id, { transaction, lock: true })
+  // Deleted since the right was asked for.
+  if (!row) throw notFound()
+  return row
 }

@@ -85,14 +85,14 @@ export async function moveTo(
   candidate: CandidateRow,
   examId: string,
 ): Promise<void> {
-  const [from, to] = [
-    await openExam(context, userId, candidate.examId, 'read'),
-    await context.models.exams.findByPk(examId),
-  ]
-  if (!to || to.workspaceId !== from.workspaceId || to.lineage !== from.lineage) throw notFound()
+  const from = await openExam(context, userId, candidate.examId, 'read')
   await together(context, async (transaction) => {
-    const issues = misfits(await loadLocked(context, candidate, transaction), formatOf(to))
+    // The edition is held, so that it is neither changed nor deleted while somebody moves to it.
+    const to = await context.models.exams.findByPk(examId, { transaction, lock: true })
+    if (!to || to.workspaceId !== from.workspaceId || to.lineage !== from.lineage) throw notFound()
+    const loaded = await loadLocked(context, candidate, transaction)
+    const issues = misfits(loaded, formatOf(to))
     if (issues.length) throw invalid(issuesOf({ issues }))
-    await candidate.update({ examId }, { transaction })
+    await loaded.candidate.update({ examId }, { transaction })
   })
 }

@@ -6,8 +6,9 @@ import { ClimberFile, type ExamFormat, type ExamRow as ExamListRow } from '@clim
 import { aheadByWholeWeeks } from '../../../demo/dates'
 import type { ExamRow } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
-import { homeWorkspace, workspacesOf } from './access'
-import { type Context, onceOnly, together } from './context'
+import { homeWorkspace, noteDeleted, refuseDeleted, workspacesOf } from './access'
+import { type Context, together } from './context'
+import { longest, refuseLarge, refuseLonger, refuseMoreThan } from './quota'
 import { formatOf } from './stored'
 
 /** Two formats with the same digest are the same format. */
@@ -22,20 +23,19 @@ export async function createExam(
   format: ExamFormat,
 ): Promise<ExamRow> {
   const digest = digestOf(format)
+  const length = refuseLonger('file.exam', format, longest.exam)
   const workspaceId = await homeWorkspace(context, userId)
-  const exam = await onceOnly(
-    () => context.models.exams.findByPk(id),
-    () =>
-      context.models.exams.create({
-        id,
-        workspaceId,
-        lineage: id,
-        title: format.title,
-        digest,
-        document: format,
-        changedBy: userId,
-      }),
-  )
+  const exam = await together(context, async (transaction) => {
+    await refuseMoreThan(context, 'exams', workspaceId, transaction)
+    const stored = await context.models.exams.findByPk(id, { transaction, lock: true })
+    if (stored) return stored
+    await refuseDeleted(context, id, transaction)
+    await refuseLarge(context, workspaceId, length, transaction)
+    return context.models.exams.create(
+      { id, workspaceId, lineage: id, title: format.title, digest, document: format, changedBy: userId },
+      { transaction },
+    )
+  })
   if (exam.digest !== digest || exam.workspaceId !== workspaceId) throw conflict(undefined)
   return exam
 }
@@ -117,9 +117,14 @@ export async function saveFormat(
 ): Promise<ExamRow> {
   const { format, newId } = input
   const digest = digestOf(format)
+  const length = refuseLonger('format', format, longest.exam)
   const { models } = context
   return together(context, async (transaction) => {
-    const row = (await models.exams.findByPk(exam.id, { transaction, lock: true }))!
+    // Editions of one lineage are numbered one after the other: the workspace is held meanwhile.
+    await models.workspaces.findByPk(exam.workspaceId, { transaction, lock: true })
+    const row = await models.exams.findByPk(exam.id, { transaction, lock: true })
+    if (!row) throw notFound()
+    await refuseLarge(context, row.workspaceId, length, transaction)
     if (row.digest === digest) return row
     const repeated = await models.exams.findByPk(newId, { transaction })
     if (repeated) {
@@ -133,6 +138,7 @@ export async function saveFormat(
     const change = { title: format.title, digest, document: format, changedBy: userId }
     if (!(await models.candidates.count({ where: { examId: row.id }, transaction })))
       return row.update({ ...change, version: row.version + 1 }, { transaction })
+    await refuseMoreThan(context, 'exams', row.workspaceId, transaction)
     const newest = (await models.exams.max('edition', {
       where: { workspaceId: row.workspaceId, lineage: row.lineage },
       transaction,
@@ -145,11 +151,15 @@ export async function saveFormat(
 }
 
 /** Removes an edition that no candidate is on. */
-export async function deleteExam(context: Context, exam: ExamRow): Promise<void> {
-  if (await context.models.candidates.count({ where: { examId: exam.id } }))
-    throw invalid([{ field: '', message: 'candidates prepare for this exam; delete their plans first' }])
-  await exam.destroy()
-}
+export const deleteExam = (context: Context, userId: string, exam: ExamRow): Promise<void> =>
+  together(context, async (transaction) => {
+    const row = await context.models.exams.findByPk(exam.id, { transaction, lock: true })
+    if (!row) throw notFound()
+    if (await context.models.candidates.count({ where: { examId: exam.id }, transaction }))
+      throw invalid([{ field: '', message: 'candidates prepare for this exam; delete their plans first' }])
+    await noteDeleted(context, userId, row.id, transaction)
+    await row.destroy({ transaction })
+  })
 
 /** Exam formats that ship, their dates moved ahead so that their first sitting is at least six weeks away. */
 export async function listSamples({ samples, clock }: Context) {

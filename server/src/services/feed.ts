@@ -2,18 +2,22 @@ import { createHash, randomBytes } from 'node:crypto'
 import type { CandidateRow } from '../models'
 import { notFound } from '../refusal'
 import { planCalendar } from './calendar'
-import type { Context } from './context'
+import { type Context, lockCandidate, together } from './context'
 
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex')
 
 /** A new private address for this plan's calendar; the one before stops working. It is shown this once. */
-export async function openFeed(
-  { models, clock }: Context,
-  candidate: CandidateRow,
-): Promise<{ token: string }> {
+export async function openFeed(context: Context, candidate: CandidateRow): Promise<{ token: string }> {
+  const { models, clock } = context
   const token = randomBytes(24).toString('base64url')
   const madeAt = new Date(clock.now())
-  await models.feeds.upsert({ candidateId: candidate.id, tokenHash: hashOf(token), madeAt, readAt: null })
+  await together(context, async (transaction) => {
+    const { id: candidateId } = await lockCandidate(context, candidate, transaction)
+    await models.feeds.upsert(
+      { candidateId, tokenHash: hashOf(token), madeAt, readAt: null },
+      { transaction },
+    )
+  })
   return { token }
 }
 

@@ -13,11 +13,12 @@ import {
 } from '@climber/contract'
 import type { CandidateRow, PlanRow, SessionRow } from '../models'
 import { notFound } from '../refusal'
-import { homeWorkspace } from './access'
+import { homeWorkspace, refuseDeleted } from './access'
 import { createAttempts } from './attempt'
-import { type Context, onceOnly, together } from './context'
+import { type Context, together } from './context'
 import { sameExam } from './exam'
 import { storePlan } from './plan'
+import { longest, refuseLarge, refuseLonger, refuseMoreThan } from './quota'
 import { load, type Loaded } from './record'
 
 /** A file may go to anyone: the private addresses of calendars stay here. */
@@ -88,6 +89,16 @@ async function storePlans(
   }
 }
 
+/** Refuses what of a file is longer than any honest one; answers how long all of it is. */
+function refuseOverlong(written: Record<string, unknown>, extra: Record<string, unknown>): number {
+  for (const part of partNames)
+    if (written[part] !== undefined)
+      refuseLonger(`file.${part}`, written[part], part === 'commitments' ? longest.commitments : longest.part)
+  refuseLonger('file.exam', written['exam'], longest.exam)
+  refuseLonger('file', extra, longest.extra)
+  return JSON.stringify(written).length
+}
+
 /**
  * A new candidate under the client's id from a Climber file, and its exam where the workspace has no equal one. All or
  * nothing; the same request sent twice is stored once.
@@ -101,10 +112,15 @@ export async function importFile(
 ): Promise<CandidateRow> {
   const workspaceId = await homeWorkspace(context, userId)
   const extra = Object.fromEntries(Object.entries(written).filter(([key]) => !known.has(key)))
-  const candidate = await onceOnly(
-    () => context.models.candidates.findByPk(id),
-    () => together(context, store),
-  )
+  const length = refuseOverlong(written, extra)
+  const candidate = await together(context, async (transaction) => {
+    await refuseMoreThan(context, 'candidates', workspaceId, transaction)
+    const stored = await context.models.candidates.findByPk(id, { transaction, lock: true })
+    if (stored) return stored
+    await refuseDeleted(context, id, transaction)
+    await refuseLarge(context, workspaceId, length, transaction)
+    return store(transaction)
+  })
   if (candidate.workspaceId !== workspaceId) throw notFound()
   return candidate
 

@@ -2,22 +2,25 @@ import { createHash, randomBytes } from 'node:crypto'
 import { Op } from 'sequelize'
 import type { CandidateRow } from '../models'
 import { invalid, notFound } from '../refusal'
-import { type Context, together } from './context'
+import { type Context, lockCandidate, together } from './context'
 
 const validDays = 14
 const hashOf = (code: string): string => createHash('sha256').update(code).digest('hex')
 
 /** A new code that lets one signed-in person become the candidate of this record. Earlier codes stop working. */
 export async function invite(
-  { models, clock }: Context,
+  context: Context,
   candidate: CandidateRow,
 ): Promise<{ code: string; expires: string }> {
-  if (candidate.userId)
-    throw invalid([{ field: 'candidate', message: 'this plan has its candidate already' }])
+  const { models, clock } = context
   const code = randomBytes(15).toString('base64url')
   const expires = new Date(Date.parse(clock.now()) + validDays * 86_400_000)
-  await models.invitations.destroy({ where: { candidateId: candidate.id } })
-  await models.invitations.create({ codeHash: hashOf(code), candidateId: candidate.id, expires })
+  await together(context, async (transaction) => {
+    const { id: candidateId, userId } = await lockCandidate(context, candidate, transaction)
+    if (userId) throw invalid([{ field: 'candidate', message: 'this plan has its candidate already' }])
+    await models.invitations.destroy({ where: { candidateId }, transaction })
+    await models.invitations.create({ codeHash: hashOf(code), candidateId, expires }, { transaction })
+  })
   return { code, expires: expires.toISOString() }
 }
 
@@ -25,14 +28,13 @@ export async function invite(
 export async function join(context: Context, userId: string, code: string): Promise<string> {
   const { models, clock } = context
   return together(context, async (transaction) => {
-    const invitation = await models.invitations.findOne({
-      where: { codeHash: hashOf(code), expires: { [Op.gt]: new Date(clock.now()) } },
-      transaction,
-      lock: true,
-    })
-    const candidate =
-      invitation && (await models.candidates.findByPk(invitation.candidateId, { transaction, lock: true }))
-    if (!candidate || (candidate.userId && candidate.userId !== userId)) throw notFound()
+    const valid = { codeHash: hashOf(code), expires: { [Op.gt]: new Date(clock.now()) } }
+    const found = await models.invitations.findOne({ where: valid })
+    if (!found) throw notFound()
+    // The record first, as everywhere, and then the code once more: it may have been used meanwhile.
+    const candidate = await lockCandidate(context, { id: found.candidateId }, transaction)
+    const invitation = await models.invitations.findOne({ where: valid, transaction, lock: true })
+    if (!invitation || (candidate.userId && candidate.userId !== userId)) throw notFound()
     await candidate.update({ userId }, { transaction })
     await invitation.destroy({ transaction })
     return candidate.id

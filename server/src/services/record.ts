@@ -22,7 +22,7 @@ import type {
   PlanRow,
   SessionRow,
 } from '../models'
-import type { Context } from './context'
+import { type Context, lockCandidate } from './context'
 import { stepsOf } from './steps'
 import { attemptOf, formatOf, sessionOf } from './stored'
 
@@ -147,8 +147,7 @@ export async function loadLocked(
   candidate: CandidateRow,
   transaction: Transaction,
 ): Promise<Loaded> {
-  await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
-  return load(context, candidate, transaction)
+  return load(context, await lockCandidate(context, candidate, transaction), transaction)
 }
 
 /** One part, with its defaults where it was never saved. */

@@ -3,7 +3,7 @@ import type { Transaction } from 'sequelize'
 import type { PlanSession, SessionReport, StoredSession } from '@climber/contract'
 import type { CandidateRow } from '../models'
 import { conflict, notFound } from '../refusal'
-import { type Context, together } from './context'
+import { type Context, lockCandidate, together } from './context'
 import type { Loaded } from './record'
 import { doneOnce } from './request'
 import { plainly, sessionOf } from './stored'
@@ -39,7 +39,7 @@ export async function saveSession(
   { version, request, ...report }: { version: number; request?: string } & SessionReport,
 ): Promise<StoredSession> {
   return together(context, async (transaction) => {
-    await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
+    await lockCandidate(context, candidate, transaction)
     const row = await context.models.sessions.findOne({
       where: { candidateId: candidate.id, id },
       transaction,

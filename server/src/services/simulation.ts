@@ -1,16 +1,13 @@
-import { setImmediate as breathe } from 'node:timers/promises'
 import { isDeepStrictEqual } from 'node:util'
 import type { SimulationRequest, SimulationResult, StoredSimulation } from '@climber/contract'
 import { PacingProblem, simulation } from '@climber/core'
 import type { CandidateRow, SimulationRow } from '../models'
 import { conflict, invalid } from '../refusal'
-import { type Context, onceOnly } from './context'
+import { type Context, lockCandidate, together } from './context'
 import { load, momentOf, recordOf } from './record'
 
 /** Comparisons kept of one candidate; the oldest goes when another comes. */
 const mostKept = 20
-/** Milliseconds after which a simulation lets other requests through. */
-const longestTurn = 12
 
 const answer = ({ id, madeAt, document }: SimulationRow): StoredSimulation => ({
   id,
@@ -18,33 +15,22 @@ const answer = ({ id, madeAt, document }: SimulationRow): StoredSimulation => ({
   result: document,
 })
 
-/** Runs a simulation in short turns, so that nobody waits for it; gives up when `wanted` says that nobody does. */
-async function inTurns(
-  run: Generator<number, SimulationResult>,
-  wanted: () => boolean,
-): Promise<SimulationResult | undefined> {
-  let begun = performance.now()
-  for (;;) {
-    const step = run.next()
-    if (step.done) return step.value
-    if (performance.now() - begun < longestTurn) continue
-    await breathe()
-    if (!wanted()) return undefined
-    begun = performance.now()
-  }
+function workedOut(run: Generator<number, SimulationResult>): SimulationResult {
+  let step = run.next()
+  while (!step.done) step = run.next()
+  return step.value
 }
 
 /**
- * Works out a comparison from the stored record and keeps it under the client's id; sent again it is kept once. Nothing is
- * kept, and nothing answered, when the one who asked has gone meanwhile.
+ * Works out a comparison from the stored record and keeps it under the client's id; sent again it is kept once. It is
+ * worked out in a thread of its own, which is ended when the one who asked has gone: then nothing is kept.
  */
 export async function saveSimulation(
   context: Context,
   candidate: CandidateRow,
   id: string,
   request: SimulationRequest,
-  wanted: () => boolean,
-): Promise<StoredSimulation | undefined> {
+): Promise<StoredSimulation> {
   const { simulations } = context.models
   const where = { candidateId: candidate.id, id }
   const stored = await simulations.findOne({ where })
@@ -57,33 +43,38 @@ export async function saveSimulation(
   if (!record.exam.sections.some((section) => section.id === request.section))
     throw invalid([{ field: 'section', message: `the exam has no section ${request.section}` }])
   const now = momentOf(context, loaded)
-  let result: SimulationResult | undefined
+  let document: SimulationResult
   try {
-    result = await inTurns(simulation(record, now, request), wanted)
+    document = workedOut(simulation(record, now, request))
   } catch (error) {
     if (error instanceof PacingProblem)
       throw invalid([{ field: `pacing.sections.${request.section}.${error.field}`, message: error.message }])
     throw error
   }
-  if (!result) return undefined
-  const document = result
-  const row = await onceOnly(
-    () => simulations.findOne({ where }),
-    () => simulations.create({ ...where, madeAt: new Date(context.clock.now()), document }),
-  )
-  const older = await simulations.findAll({
-    where: { candidateId: candidate.id },
-    attributes: ['id'],
-    order: [
-      ['madeAt', 'DESC'],
-      ['id', 'ASC'],
-    ],
-    offset: mostKept,
-    limit: 1000,
+  return together(context, async (transaction) => {
+    const { id: candidateId } = await lockCandidate(context, candidate, transaction)
+    const other = await simulations.findOne({ where, transaction })
+    if (other && !isDeepStrictEqual(other.document.request, request)) throw conflict(answer(other))
+    if (other) return answer(other)
+    const row = await simulations.create(
+      { ...where, madeAt: new Date(context.clock.now()), document },
+      { transaction },
+    )
+    const older = await simulations.findAll({
+      where: { candidateId },
+      attributes: ['id'],
+      order: [
+        ['madeAt', 'DESC'],
+        ['id', 'ASC'],
+      ],
+      offset: mostKept,
+      limit: 1000,
+      transaction,
+    })
+    if (older.length)
+      await simulations.destroy({ where: { candidateId, id: older.map((own) => own.id) }, transaction })
+    return answer(row)
   })
-  if (older.length)
-    await simulations.destroy({ where: { candidateId: candidate.id, id: older.map((own) => own.id) } })
-  return answer(row)
 }
 
 /** What is kept of a candidate, newest first. */

@@ -1,10 +1,17 @@
+import { isDeepStrictEqual } from 'node:util'
 import type { Settings, Template } from '@climber/contract'
 import type { TemplateRow } from '../models'
-import { notFound } from '../refusal'
-import { homeWorkspace, workspacesOf } from './access'
-import type { Context } from './context'
+import { conflict, notFound } from '../refusal'
+import { deletedBy, homeWorkspace, noteDeleted, refuseDeleted, workspacesOf } from './access'
+import { type Context, together } from './context'
+import { refuseMoreThan } from './quota'
 
-const answer = ({ id, title, document }: TemplateRow): Template => ({ id, title, settings: document })
+const answer = ({ id, title, version, document }: TemplateRow): Template => ({
+  id,
+  title,
+  version,
+  settings: document,
+})
 
 /** Templates of all workspaces that a user belongs to, by name. */
 export async function listTemplates(context: Context, userId: string): Promise<Template[]> {
@@ -18,28 +25,44 @@ export async function listTemplates(context: Context, userId: string): Promise<T
   return rows.map(answer)
 }
 
-/** The template, if it is of a workspace that the user belongs to; null where there is none of this id. */
-async function own(context: Context, userId: string, id: string): Promise<TemplateRow | null> {
-  const row = await context.models.templates.findByPk(id)
-  if (row && !(await workspacesOf(context, userId)).includes(row.workspaceId)) throw notFound()
-  return row
-}
-
-/** Keeps settings under a name, anew or in place of what was kept under this id. */
+/**
+ * Keeps settings under a name. What was kept under this id already is changed only by who knows its `version`; the same sent
+ * twice is stored once.
+ */
 export async function saveTemplate(
   context: Context,
   userId: string,
   id: string,
-  { title, settings }: { title: string; settings: Settings },
+  { version, title, settings }: { version?: number; title: string; settings: Settings },
 ): Promise<Template> {
-  const row = await own(context, userId, id)
-  if (row) return answer(await row.update({ title, document: settings }))
+  const { models } = context
+  const own = await workspacesOf(context, userId)
   const workspaceId = await homeWorkspace(context, userId)
-  return answer(await context.models.templates.create({ id, workspaceId, title, document: settings }))
+  return together(context, async (transaction) => {
+    const row = await models.templates.findByPk(id, { transaction, lock: true })
+    if (!row) {
+      await refuseDeleted(context, id, transaction)
+      await refuseMoreThan(context, 'templates', workspaceId, transaction)
+      return answer(
+        await models.templates.create({ id, workspaceId, title, document: settings }, { transaction }),
+      )
+    }
+    if (!own.includes(row.workspaceId)) throw notFound()
+    const same = row.title === title && isDeepStrictEqual(row.document, JSON.parse(JSON.stringify(settings)))
+    if (same) return answer(row)
+    if (row.version !== version) throw conflict(answer(row))
+    return answer(await row.update({ title, document: settings, version: row.version + 1 }, { transaction }))
+  })
 }
 
+/** Forgets a template; asked again by the same person it is answered as the first time. */
 export async function deleteTemplate(context: Context, userId: string, id: string): Promise<void> {
-  const row = await own(context, userId, id)
-  if (!row) throw notFound()
-  await row.destroy()
+  const own = await workspacesOf(context, userId)
+  await together(context, async (transaction) => {
+    const row = await context.models.templates.findByPk(id, { transaction, lock: true })
+    if (!row && (await deletedBy(context, userId, id))) return
+    if (!row || !own.includes(row.workspaceId)) throw notFound()
+    await noteDeleted(context, userId, id, transaction)
+    await row.destroy({ transaction })
+  })
 }

@@ -1,0 +1,119 @@
+import { availableParallelism } from 'node:os'
+import { Piscina } from 'piscina'
+import type { RouteName } from '@climber/contract'
+import { readCommitments } from '@climber/core'
+import type { Config } from '../config'
+import { invalid, Refusal } from '../refusal'
+import type { Context } from '../services/context'
+import { answerAside, handlersOf } from './handlers'
+import { Shares } from './shares'
+import type { CalendarResult, CalendarTask, RouteResult, RouteTask } from './task'
+
+/** Seconds after which a thread is ended. */
+const longest = { records: 30, computing: 60, calendar: 8 }
+/** Old generation of a thread, in MB; what needs more is ended. */
+const memory = 512
+/** Milliseconds after which a thread without work is ended, and its memory given back. */
+const idle = 5000
+
+/** Routes that may take seconds by nature; they never stand in the way of the others. */
+const computing = new Set<RouteName>(['saveSimulation'])
+
+export interface Aside {
+  /** Does a request in another thread, within the share of its account. */
+  route(task: RouteTask, signal?: AbortSignal): Promise<RouteResult>
+  calendar(account: string, task: CalendarTask): Promise<CalendarResult>
+  /** Refuses a body that there is no room for, before it is read. */
+  check(account: string, route: RouteName, bytes: number): void
+  close(): Promise<void>
+}
+
+const tooLong = (seconds: number) =>
+  invalid([
+    { field: '', message: `This took more than ${seconds} seconds and was stopped. Nothing was changed.` },
+  ])
+const tooLarge = () =>
+  invalid([
+    { field: '', message: 'This takes more memory than there is for one request. Nothing was changed.' },
+  ])
+
+/**
+ * Threads beside the server's own, which only ever waits: bodies are parsed, records worked out and answers written there. One
+ * set for what is short, one for what computes long. A thread that takes too long or too much is ended, whatever it does.
+ */
+export function threads(config: Config, filename: string): Aside {
+  const parallel = availableParallelism()
+  const pool = (maxThreads: number) =>
+    new Piscina({
+      filename,
+      minThreads: 0,
+      maxThreads,
+      idleTimeout: idle,
+      maxQueue: 400,
+      workerData: config,
+      resourceLimits: { maxOldGenerationSizeMb: memory },
+    })
+  const pools = { records: pool(Math.max(2, parallel)), computing: pool(Math.max(2, parallel)) }
+  const shares = {
+    records: new Shares({ atOnce: 2, waiting: 40, bytes: 64_000_000 }),
+    computing: new Shares({ atOnce: 1, waiting: 3, bytes: 64_000_000 }),
+  }
+  const kindOf = (route: RouteName) => (computing.has(route) ? 'computing' : 'records')
+
+  async function run<T>(
+    kind: 'records' | 'computing',
+    name: 'route' | 'calendar',
+    task: object,
+    seconds: number,
+    signal?: AbortSignal,
+  ): Promise<T> {
+    const late = AbortSignal.timeout(seconds * 1000)
+    try {
+      return (await pools[kind].run(task, {
+        name,
+        signal: signal ? AbortSignal.any([late, signal]) : late,
+      })) as T
+    } catch (error) {
+      if (late.aborted) throw tooLong(seconds)
+      if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY') throw tooLarge()
+      throw error
+    }
+  }
+  return {
+    route(task, signal) {
+      const kind = kindOf(task.route)
+      return shares[kind].run(task.userId ?? 'nobody', task.body?.length ?? 0, () =>
+        // What was begun is stored, whoever waits for it; only what stores nothing until its end is broken off.
+        run(kind, 'route', task, longest[kind], kind === 'computing' ? signal : undefined),
+      )
+    },
+    calendar(account, task) {
+      const line = new Int32Array(new SharedArrayBuffer(4))
+      return shares.computing.run(account, task.text.length, async () => {
+        try {
+          return await run<CalendarResult>('computing', 'calendar', { ...task, line }, longest.calendar)
+        } catch (error) {
+          if (!(error instanceof Refusal)) throw error
+          const message = `what stands here cannot be followed to its end in ${longest.calendar} seconds`
+          return { busy: [], events: 0, problems: [{ line: line[0] ?? 1, event: 'the calendar', message }] }
+        }
+      })
+    },
+    check: (account, route, bytes) => shares[kindOf(route)].check(account, bytes),
+    close: async () => {
+      await Promise.all([pools.records.destroy(), pools.computing.destroy()])
+    },
+  }
+}
+
+/** The same without threads, for tests of what is done and not of where. */
+export function inline(context: Context): Aside {
+  const handlers = handlersOf(context)
+  return {
+    route: (task) => answerAside(context, handlers, task),
+    calendar: (_account, { text, zone, firstDate, lastDate }) =>
+      Promise.resolve(readCommitments(text, zone, firstDate, lastDate)),
+    check: () => undefined,
+    close: () => Promise.resolve(),
+  }
+}

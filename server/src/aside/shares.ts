@@ -1,0 +1,39 @@
+import PQueue from 'p-queue'
+import { Refusal } from '../refusal'
+
+const busy = (): Refusal =>
+  new Refusal({
+    code: 'busy',
+    message:
+      'The server is still busy with what you asked before. What you typed is kept; try again in a moment.',
+  })
+
+/**
+ * What each account may have under way: `atOnce` at the same time, `waiting` more behind them, of all together no more than
+ * `bytes` held in memory. More is refused at once, so that one account never fills the queue of the others.
+ */
+export class Shares {
+  private readonly queues = new Map<string, PQueue>()
+  private held = 0
+
+  constructor(private readonly most: { atOnce: number; waiting: number; bytes: number }) {}
+
+  /** Refuses what would be too much, before it is read. */
+  check(account: string, bytes: number): void {
+    const queue = this.queues.get(account)
+    if ((queue && queue.size >= this.most.waiting) || this.held + bytes > this.most.bytes) throw busy()
+  }
+
+  async run<T>(account: string, bytes: number, work: () => Promise<T>): Promise<T> {
+    this.check(account, bytes)
+    const queue = this.queues.get(account) ?? new PQueue({ concurrency: this.most.atOnce })
+    this.queues.set(account, queue)
+    this.held += bytes
+    try {
+      return await queue.add(work)
+    } finally {
+      this.held -= bytes
+      if (queue.size === 0 && queue.pending === 0) this.queues.delete(account)
+    }
+  }
+}
