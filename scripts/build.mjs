@@ -70,4 +70,8 @@ function builtFiles() {
   ]
 }
 
-if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) await build()
+if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
+  const { ensureBuild, ensureModules } = await import('./setup.mjs')
+  ensureModules()
+  await ensureBuild()
+}

@@ -5,8 +5,7 @@ import { choosePort, serve } from './serve.mjs'
 import { setUp } from './setup.mjs'
 
 await setUp(process.env.DATABASE_URL ? [] : ['mariadb-server'])
-const port = await choosePort()
 // A data folder for each port, so that demos beside each other do not share one.
-const folder = path.join(dataRoot, `demo-${port}`)
-if (process.argv.includes('--reset')) rmSync(folder, { recursive: true, force: true })
-await serve({ folder, port, demo: true })
+const folderOf = (port) => path.join(dataRoot, `demo-${port}`)
+if (process.argv.includes('--reset')) rmSync(folderOf(await choosePort()), { recursive: true, force: true })
+await serve({ folderOf, demo: true })

@@ -2,7 +2,7 @@ import { execFileSync, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { accessSync, constants, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
-import { dataRoot, root } from './folders.mjs'
+import { dataRoot, root, writable } from './folders.mjs'
 
 /** Where Debian puts what the project runs; PATH first, /usr/sbin being absent from an ordinary user's. */
 const places = [...(process.env.PATH ?? '').split(path.delimiter), '/usr/sbin', '/usr/local/sbin', '/usr/bin']
@@ -50,6 +50,15 @@ export function ensurePackages(packages) {
   }
 }
 
+/** Ends where this checkout lacks something and belongs to an account that this one may not write for. */
+function needsOwner(what, command) {
+  if (writable(root)) return
+  console.error(
+    `${what}, and this checkout belongs to another account. Run "${command}" once as its owner, or take a checkout of your own.`,
+  )
+  process.exit(1)
+}
+
 /** npm packages as the lock file names them; nothing to do where they are there already. */
 export function ensureModules() {
   const lock = createHash('sha256')
@@ -57,6 +66,7 @@ export function ensureModules() {
     .digest('hex')
   const stamp = path.join(root, 'node_modules', '.climber-lock')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
+  needsOwner('npm packages are missing or out of date', 'npm run build')
   console.log('Installing npm packages')
   // Not `npm ci`: the lock file names only the binaries of the machine kind it was made on, and ci refuses that. The
   // versions are the lock file's all the same, and nothing is written back.
@@ -76,6 +86,9 @@ function sourceDigest() {
   const files = execFileSync(
     'git',
     [
+      // Only names are asked for; whose checkout it is does not matter here.
+      '-c',
+      `safe.directory=${root}`,
       'ls-files',
       '-co',
       '--exclude-standard',
@@ -104,6 +117,7 @@ export async function ensureBuild() {
   const digest = sourceDigest()
   const stamp = path.join(root, 'server', 'dist', '.stamp')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === digest) return
+  needsOwner('The build is missing or out of date', 'npm run build')
   console.log('Building')
   const { build } = await import('./build.mjs')
   await build()
@@ -112,7 +126,7 @@ export async function ensureBuild() {
 
 /** Everything that must be there before the server can run. */
 export async function setUp(packages) {
-  mkdirSync(dataRoot, { recursive: true })
+  mkdirSync(dataRoot, { recursive: true, mode: 0o700 })
   ensurePackages(packages)
   ensureModules()
   await ensureBuild()

@@ -1,7 +1,7 @@
 import path from 'node:path'
 import { dataRoot } from './folders.mjs'
-import { choosePort, serve } from './serve.mjs'
+import { serve } from './serve.mjs'
 import { setUp } from './setup.mjs'
 
 await setUp(process.env.DATABASE_URL ? [] : ['mariadb-server'])
-await serve({ folder: path.join(dataRoot, 'own'), port: await choosePort(), demo: false })
+await serve({ folderOf: () => path.join(dataRoot, 'own'), demo: false })

@@ -5,27 +5,43 @@ import { loadDemo } from './demo'
 import { createApp } from './app'
 import { threads } from './aside/aside'
 import { Clock } from './clock'
-import { configFrom } from './config'
+import { type Config, configFrom } from './config'
 import { connect, migrate } from './database'
 import { failureOf, loggable } from './failures'
 import { Refusal } from './refusal'
 
-const config = configFrom(process.env)
+/** What starting again would not help against; scripts/serve.mjs knows the number. */
+const refused = 78
+const config = ((): Config => {
+  try {
+    return configFrom(process.env)
+  } catch (error) {
+    process.stderr.write(`climber: ${(error as Error).message}\n`)
+    process.exit(refused)
+  }
+})()
 const log = pino({
   level: config.logLevel,
   redact: ['req.headers.cookie', 'req.headers["x-csrf-token"]', 'res.headers["set-cookie"]'],
   serializers: { err: loggable },
 })
 
+/** What MariaDB says to a wrong name, password or database. */
+const notLetIn = [1044, 1045, 1049]
+
 /** Ends with a reason that a person can read; nothing of what the database was told stands in it. */
 function end(error: unknown): never {
-  const { failure } = error as { failure?: { message: string } }
-  if (error instanceof Refusal) process.stderr.write(`climber: ${failure?.message ?? ''}\n`)
+  const { errno = 0 } = (error as { parent?: { errno?: number } }).parent ?? {}
+  const said =
+    error instanceof Refusal
+      ? error.failure.message
+      : notLetIn.includes(errno)
+        ? 'DATABASE_URL: the database does not know this name, or does not let it in.'
+        : undefined
+  if (said) process.stderr.write(`climber: ${said}\n`)
   else log.fatal({ fault: loggable(error) }, 'the server ends')
-  process.exit(error instanceof Refusal ? refused : 1)
+  process.exit(said ? refused : 1)
 }
-/** What starting again would not help against; scripts/serve.mjs knows the number. */
-const refused = 78
 
 // What nobody caught leaves the process in a state that nobody knows: it ends, and whoever started it starts it anew.
 process.on('uncaughtException', end)
