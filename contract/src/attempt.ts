@@ -101,6 +101,13 @@ export const Attempt = open({
   items: z
     .array(ItemResponse)
     .max(60_000)
+    .superRefine((items, context) => {
+      const seen = new Set<number>()
+      items.forEach(({ item }, row) => {
+        if (seen.size === seen.add(item).size)
+          context.addIssue({ code: 'custom', path: [row, 'item'], message: `item ${item} stands here twice` })
+      })
+    })
     .optional()
     .describe('item by item; the counts are then what these come to'),
   note: z.string().max(4000).optional(),

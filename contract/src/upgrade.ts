@@ -107,7 +107,10 @@ export const drillToAttempt = (round: unknown): Json =>
 
 /** Before a schema has had its say a file may hold anything, and none of it may cost more than its length. */
 const longestSentence = 4000
+/** More than a plan may have are left as they are, and refused afterwards. */
 const mostSessions = 5000
+/** Tests of a plan that are sat in parts. */
+const mostParted = 400
 const lateSentence =
   /\s*It starts at \d\d:\d\d: (no free time that day holds the whole test[^.]*|there was no other place left)\./
 const splitSentence = /\s*Split over two days:[^.]*\./
@@ -211,11 +214,12 @@ function phaseFrom1(phase: unknown, stages: unknown[]): unknown {
 export function planFrom1(plan: unknown, settings: unknown): unknown {
   if (!isObject(plan)) return plan
   const sessions = listOf(plan['sessions'])
+  if (sessions.length > mostSessions) return plan
   const waiting = plan['unplaced']
   const stages = isObject(settings) ? listOf(settings['stages']).slice(0, 8) : []
   const parted = sessions
-    .slice(0, mostSessions)
     .filter((one) => isObject(one) && listOf(one['sections']).length > 0)
+    .slice(0, mostParted)
   return {
     ...plan,
     ...(Array.isArray(plan['phases']) && {

@@ -67,3 +67,17 @@ export const conflict = (current: unknown, changedBy?: string, message?: string)
     current,
     changedBy,
   })
+
+/** The same where it is known who; one's own save may have been stored though its answer was lost. */
+export const conflictWith = (
+  current: unknown,
+  by: { id: string; name: string } | null | undefined,
+  userId: string,
+): Refusal =>
+  by?.id === userId
+    ? conflict(
+        current,
+        'You yourself',
+        'You changed this in another window, or a save of yours was stored though its answer was lost. Keep what is stored, or save yours over it.',
+      )
+    : conflict(current, by?.name)

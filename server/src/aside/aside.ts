@@ -10,28 +10,37 @@ import { Shares } from './shares'
 import type { CalendarResult, CalendarTask, RouteResult, RouteTask } from './task'
 
 /** Seconds after which a thread is ended. */
-const longest = { records: 30, computing: 60, calendar: 8 }
+const longest = { records: 30, large: 30, computing: 60, calendar: 8 }
+/** Bytes of a body from which a thread is used that does not stay: what it needed is given back soon. */
+const largeBody = 300_000
 /** Old generation of a thread, in MB; what needs more is ended. */
 const memory = 512
 /** Milliseconds after which a thread without work is ended, and its memory given back. */
 const idle = 5000
 
+/** The bytes of a body are handed over and not copied, where they are all of their buffer. */
+const bodyOf = ({ body }: { body?: Uint8Array }): ArrayBuffer[] =>
+  body && body.buffer instanceof ArrayBuffer && body.byteLength === body.buffer.byteLength
+    ? [body.buffer]
+    : []
+
 /** Routes that may take seconds by nature; they never stand in the way of the others. */
 const computing = new Set<RouteName>(['saveSimulation'])
 
 export interface Aside {
-  /** Does a request in another thread, within the share of its account. */
+  /**
+   * Runs `work` within the share of an account, after what it asked for before; a body of `bytes` is not read before. Refuses at
+   * once where there is no room.
+   */
+  within<T>(account: string, route: RouteName, bytes: number, work: () => Promise<T>): Promise<T>
+  /** Does a request in another thread. */
   route(task: RouteTask, signal?: AbortSignal): Promise<RouteResult>
   calendar(account: string, task: CalendarTask): Promise<CalendarResult>
-  /** Refuses a body that there is no room for, before it is read. */
-  check(account: string, route: RouteName, bytes: number): void
   close(): Promise<void>
 }
 
 const tooLong = (seconds: number) =>
-  invalid([
-    { field: '', message: `This took more than ${seconds} seconds and was stopped. Nothing was changed.` },
-  ])
+  invalid([{ field: '', message: `This took more than ${seconds} seconds and was stopped.` }])
 const tooLarge = () =>
   invalid([
     { field: '', message: 'This takes more memory than there is for one request. Nothing was changed.' },
@@ -43,17 +52,18 @@ const tooLarge = () =>
  */
 export function threads(config: Config, filename: string): Aside {
   const parallel = availableParallelism()
-  const pool = (maxThreads: number) =>
+  const pool = (minThreads: number, maxThreads: number) =>
     new Piscina({
       filename,
-      minThreads: 0,
+      minThreads,
       maxThreads,
       idleTimeout: idle,
       maxQueue: 400,
       workerData: config,
       resourceLimits: { maxOldGenerationSizeMb: memory },
     })
-  const pools = { records: pool(Math.max(2, parallel)), computing: pool(Math.max(2, parallel)) }
+  const most = Math.max(2, parallel)
+  const pools = { records: pool(1, most), large: pool(0, most), computing: pool(0, most) }
   const shares = {
     records: new Shares({ atOnce: 2, waiting: 40, bytes: 64_000_000 }),
     computing: new Shares({ atOnce: 1, waiting: 3, bytes: 64_000_000 }),
@@ -61,7 +71,7 @@ export function threads(config: Config, filename: string): Aside {
   const kindOf = (route: RouteName) => (computing.has(route) ? 'computing' : 'records')
 
   async function run<T>(
-    kind: 'records' | 'computing',
+    kind: keyof typeof pools,
     name: 'route' | 'calendar',
     task: object,
     seconds: number,
@@ -71,6 +81,7 @@ export function threads(config: Config, filename: string): Aside {
     try {
       return (await pools[kind].run(task, {
         name,
+        transferList: bodyOf(task),
         signal: signal ? AbortSignal.any([late, signal]) : late,
       })) as T
     } catch (error) {
@@ -80,12 +91,12 @@ export function threads(config: Config, filename: string): Aside {
     }
   }
   return {
+    within: (account, route, bytes, work) => shares[kindOf(route)].run(account, bytes, work),
     route(task, signal) {
-      const kind = kindOf(task.route)
-      return shares[kind].run(task.userId ?? 'nobody', task.body?.length ?? 0, () =>
-        // What was begun is stored, whoever waits for it; only what stores nothing until its end is broken off.
-        run(kind, 'route', task, longest[kind], kind === 'computing' ? signal : undefined),
-      )
+      const large = (task.body?.length ?? 0) >= largeBody
+      const kind = kindOf(task.route) === 'computing' ? 'computing' : large ? 'large' : 'records'
+      // What was begun is stored, whoever waits for it; only what stores nothing until its end is broken off.
+      return run(kind, 'route', task, longest[kind], kind === 'computing' ? signal : undefined)
     },
     calendar(account, task) {
       const line = new Int32Array(new SharedArrayBuffer(4))
@@ -99,9 +110,8 @@ export function threads(config: Config, filename: string): Aside {
         }
       })
     },
-    check: (account, route, bytes) => shares[kindOf(route)].check(account, bytes),
     close: async () => {
-      await Promise.all([pools.records.destroy(), pools.computing.destroy()])
+      await Promise.all(Object.values(pools).map((one) => one.destroy()))
     },
   }
 }
@@ -110,10 +120,10 @@ export function threads(config: Config, filename: string): Aside {
 export function inline(context: Context): Aside {
   const handlers = handlersOf(context)
   return {
+    within: (_account, _route, _bytes, work) => work(),
     route: (task) => answerAside(context, handlers, task),
     calendar: (_account, { text, zone, firstDate, lastDate }) =>
       Promise.resolve(readCommitments(text, zone, firstDate, lastDate)),
-    check: () => undefined,
     close: () => Promise.resolve(),
   }
 }

@@ -9,8 +9,8 @@ const busy = (): Refusal =>
   })
 
 /**
- * What each account may have under way: `atOnce` at the same time, `waiting` more behind them, of all together no more than
- * `bytes` held in memory. More is refused at once, so that one account never fills the queue of the others.
+ * What each account may have under way: `atOnce` at the same time, `waiting` more behind them, of all accounts together no
+ * more than `bytes` held in memory. More is refused at once, so that one account never fills the queue of the others.
  */
 export class Shares {
   private readonly queues = new Map<string, PQueue>()
@@ -18,21 +18,21 @@ export class Shares {
 
   constructor(private readonly most: { atOnce: number; waiting: number; bytes: number }) {}
 
-  /** Refuses what would be too much, before it is read. */
-  check(account: string, bytes: number): void {
-    const queue = this.queues.get(account)
-    if ((queue && queue.size >= this.most.waiting) || this.held + bytes > this.most.bytes) throw busy()
-  }
-
   async run<T>(account: string, bytes: number, work: () => Promise<T>): Promise<T> {
-    this.check(account, bytes)
     const queue = this.queues.get(account) ?? new PQueue({ concurrency: this.most.atOnce })
+    if (queue.size >= this.most.waiting) throw busy()
     this.queues.set(account, queue)
-    this.held += bytes
     try {
-      return await queue.add(work)
+      return await queue.add(async () => {
+        if (this.held + bytes > this.most.bytes) throw busy()
+        this.held += bytes
+        try {
+          return await work()
+        } finally {
+          this.held -= bytes
+        }
+      })
     } finally {
-      this.held -= bytes
       if (queue.size === 0 && queue.pending === 0) this.queues.delete(account)
     }
   }

@@ -121,6 +121,14 @@ const reading = (limit: number) => express.raw({ type: () => true, limit })
 const bytesOf = (request: Request): Uint8Array | undefined =>
   Buffer.isBuffer(request.body) && request.body.length ? request.body : undefined
 
+/** One step of Express, to be waited for. */
+const step = (handler: RequestHandler, request: Request, response: Response): Promise<void> =>
+  new Promise((resolve, reject) => {
+    void handler(request, response, (error?: unknown) =>
+      error ? reject(error instanceof Error ? error : new Error(String(error))) : resolve(),
+    )
+  })
+
 /** Mounts routes on Express: rights first, then the body, then the limits, then the work, here or aside. */
 export function expressBind(router: Router, context: Context, aside: Aside): Bind {
   const mount = (name: RouteName, steps: (RequestHandler | ErrorRequestHandler)[]) => {
@@ -141,29 +149,29 @@ export function expressBind(router: Router, context: Context, aside: Aside): Bin
       mount(name, [admitting(context, name), reading(mostBytes.here), parse, ...limits, work])
     },
     aside(name, _handle, limits = []) {
-      const room: RequestHandler = (request, response, next) => {
-        const { user } = response.locals['admitted'] as Admitted
-        const length = Number(
-          request.get('content-length') ?? (request.method === 'GET' ? 0 : mostBytes.aside),
-        )
-        aside.check(user?.id ?? request.ip ?? '', name, Math.min(length || 0, mostBytes.aside))
-        next()
-      }
+      const read = reading(mostBytes.aside)
       const work: RequestHandler = async (request, response) => {
         const { user, data, candidate, exam } = response.locals['admitted'] as Admitted
         const gone = new AbortController()
         response.once('close', () => response.writableFinished || gone.abort())
-        const asked = aside.route(
-          {
-            route: name,
-            params: data,
-            body: request.method === 'GET' ? undefined : bytesOf(request),
-            userId: user?.id ?? null,
-            ...(candidate && { candidateId: candidate.id }),
-            ...(exam && { examId: exam.id }),
-          },
-          gone.signal,
-        )
+        const isRead = request.method === 'GET'
+        const length = Number(request.get('content-length') ?? (isRead ? 0 : mostBytes.aside)) || 0
+        const account = user?.id ?? request.ip ?? ''
+        const asked = aside.within(account, name, Math.min(length, mostBytes.aside), async () => {
+          if (gone.signal.aborted) return undefined
+          if (!isRead) await step(read, request, response)
+          return aside.route(
+            {
+              route: name,
+              params: data,
+              body: isRead ? undefined : bytesOf(request),
+              userId: user?.id ?? null,
+              ...(candidate && { candidateId: candidate.id }),
+              ...(exam && { examId: exam.id }),
+            },
+            gone.signal,
+          )
+        })
         const result = await asked.catch((error: unknown) => {
           if (!gone.signal.aborted) throw error
         })
@@ -178,7 +186,7 @@ export function expressBind(router: Router, context: Context, aside: Aside): Bin
         if (result.filename) response.attachment(result.filename)
         response.type(result.type).send(result.text)
       }
-      mount(name, [admitting(context, name), room, reading(mostBytes.aside), ...limits, work])
+      mount(name, [admitting(context, name), ...limits, work])
     },
   }
 }

@@ -96,8 +96,12 @@ export async function noteDeleted(
 }
 
 /** Whether a user deleted what had this id. */
-export const deletedBy = async ({ models }: Context, userId: string, id: string): Promise<boolean> =>
-  (await models.deletions.findOne({ where: { id, userId } })) !== null
+export const deletedBy = async (
+  { models }: Context,
+  userId: string,
+  id: string,
+  transaction?: Transaction,
+): Promise<boolean> => (await models.deletions.findOne({ where: { id, userId }, transaction })) !== null
 
 /** Refuses to bring back what was deleted: a save that was on its way when that happened comes too late. */
 export async function refuseDeleted(

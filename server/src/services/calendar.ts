@@ -14,6 +14,11 @@ import type { CandidateRow } from '../models'
 import type { Context } from './context'
 import { documentOf, load, momentOf, recordOf } from './record'
 
+/** One line without anything that cannot be seen: what else stands in a name would be a line of the calendar's own. */
+ 
+const line = (text: string): string =>
+  text.replace(/[\s\u0000-\u001f\u007f-\u009f\u2028\u2029]+/g, ' ').trim()
+
 /**
  * The plan as iCalendar (RFC 5545). Times are written as UTC instants worked out from the candidate's zone. A session's
  * UID is made of the candidate's and the session's id, and its SEQUENCE grows with its version, so that an edit moves
@@ -25,7 +30,7 @@ export async function planCalendar(context: Context, candidate: CandidateRow): P
   const { zone } = record.availability
   const name = documentOf(loaded, 'candidate').name
   const calendar = ical({
-    name: `${record.exam.title}: ${name}`,
+    name: line(`${record.exam.title}: ${name}`),
     prodId: { company: 'climber', product: 'climber', language: 'EN' },
   })
   const stamp = new Date(context.clock.now())
@@ -45,13 +50,14 @@ export async function planCalendar(context: Context, candidate: CandidateRow): P
       stamp,
       start: new Date(instantOf(session.date, session.start, zone)),
       end: new Date(instantOf(session.date, timeOf(Math.min(end, 1440)), zone)),
-      summary: words.title(session),
+      summary: line(words.title(session)),
       description: [
         materialOf(session)?.text ?? '',
         words.why(session),
         session.status === 'done' ? `Done: ${session.minutesDone ?? session.minutes} minutes.` : '',
       ]
         .filter(Boolean)
+        .map(line)
         .join('\n'),
       status: ICalEventStatus.CONFIRMED,
     })
@@ -69,8 +75,8 @@ export async function planCalendar(context: Context, candidate: CandidateRow): P
       stamp,
       start,
       end: new Date(start.getTime() + minutes * 60_000),
-      summary: `Exam: ${record.exam.title}`,
-      location: sitting.place,
+      summary: line(`Exam: ${record.exam.title}`),
+      location: sitting.place && line(sitting.place),
     })
   }
   return calendar.toString()

@@ -11,9 +11,9 @@ import {
 } from '@climber/contract'
 import { assess, hasSlipped, isOpen, planOdds } from '@climber/core'
 import type { CandidateRow, PartRow } from '../models'
-import { conflict, invalid, notFound } from '../refusal'
-import { homeWorkspace, noteDeleted, openExam, refuseDeleted, visibleCandidates } from './access'
-import { type Context, lockCandidate, together } from './context'
+import { conflictWith, invalid, notFound } from '../refusal'
+import { deletedBy, homeWorkspace, noteDeleted, openExam, refuseDeleted, visibleCandidates } from './access'
+import { type Context, together } from './context'
 import { longest, refuseLarge, refuseLonger, refuseMoreThan } from './quota'
 import { documentOf, loadAll, type Loaded, loadLocked, momentOf, recordOf } from './record'
 import { doneOnce } from './request'
@@ -60,7 +60,10 @@ export async function createCandidate(
 /** Deletes a record for good, and remembers who did. */
 export const deleteCandidate = (context: Context, userId: string, candidate: CandidateRow): Promise<void> =>
   together(context, async (transaction) => {
-    const row = await lockCandidate(context, candidate, transaction)
+    const row = await context.models.candidates.findByPk(candidate.id, { transaction, lock: true })
+    // Deleted by the same person at the same moment: once is enough.
+    if (!row && (await deletedBy(context, userId, candidate.id, transaction))) return
+    if (!row) throw notFound()
     await noteDeleted(context, userId, row.id, transaction)
     await row.destroy({ transaction })
   })
@@ -92,7 +95,7 @@ export async function savePart(
     if (isDeepStrictEqual(row.document, document)) return row
     if (row.version !== version) {
       const by = row.changedBy && (await context.models.users.findByPk(row.changedBy, { transaction }))
-      throw conflict({ document: row.document, version: row.version }, by ? by.name : undefined)
+      throw conflictWith({ document: row.document, version: row.version }, by || null, userId)
     }
     return row.update({ document, version: version + 1, changedBy: userId }, { transaction })
   }

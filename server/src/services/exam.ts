@@ -5,8 +5,8 @@ import type { Transaction } from 'sequelize'
 import { ClimberFile, type ExamFormat, type ExamRow as ExamListRow } from '@climber/contract'
 import { aheadByWholeWeeks } from '../../../demo/dates'
 import type { ExamRow } from '../models'
-import { conflict, invalid, notFound } from '../refusal'
-import { homeWorkspace, noteDeleted, refuseDeleted, workspacesOf } from './access'
+import { conflict, conflictWith, invalid, notFound } from '../refusal'
+import { deletedBy, homeWorkspace, noteDeleted, refuseDeleted, workspacesOf } from './access'
 import { type Context, together } from './context'
 import { longest, refuseLarge, refuseLonger, refuseMoreThan } from './quota'
 import { formatOf } from './stored'
@@ -133,7 +133,7 @@ export async function saveFormat(
     }
     if (row.version !== input.version) {
       const by = row.changedBy && (await models.users.findByPk(row.changedBy, { transaction }))
-      throw conflict({ document: formatOf(row), version: row.version }, by ? by.name : undefined)
+      throw conflictWith({ document: formatOf(row), version: row.version }, by || null, userId)
     }
     const change = { title: format.title, digest, document: format, changedBy: userId }
     if (!(await models.candidates.count({ where: { examId: row.id }, transaction })))
@@ -154,6 +154,7 @@ export async function saveFormat(
 export const deleteExam = (context: Context, userId: string, exam: ExamRow): Promise<void> =>
   together(context, async (transaction) => {
     const row = await context.models.exams.findByPk(exam.id, { transaction, lock: true })
+    if (!row && (await deletedBy(context, userId, exam.id, transaction))) return
     if (!row) throw notFound()
     if (await context.models.candidates.count({ where: { examId: exam.id }, transaction }))
       throw invalid([{ field: '', message: 'candidates prepare for this exam; delete their plans first' }])

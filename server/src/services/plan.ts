@@ -8,6 +8,7 @@ import {
   type ChangedPlan,
   type Move,
   type Plan,
+  type PlanSession,
   type PlanChange,
   type StoredPart,
   type StoredPlan,
@@ -67,7 +68,8 @@ export async function storePlan(
       planId: row.id,
       date: session.date,
       start: session.start,
-      status: session.status,
+      // A file may leave out what is so by default.
+      status: (session.status as PlanSession['status'] | undefined) ?? 'planned',
       document: session,
       version: (before.get(session.id)?.version ?? 0) + 1,
     })),

@@ -5,7 +5,7 @@ import type { AttemptItemRow, AttemptRow, ExamRow, SessionRow } from '../models'
  * Stored documents as they were written become what the core works with: defaults are filled in on reading and not in storing,
  * so that a file goes out as it came in.
  */
-const mostExams = 60
+const mostExams = 20
 const exams = new Map<string, ExamFormat>()
 
 /** The exam format with its defaults; equal formats are read once. */

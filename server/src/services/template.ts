@@ -60,7 +60,7 @@ export async function deleteTemplate(context: Context, userId: string, id: strin
   const own = await workspacesOf(context, userId)
   await together(context, async (transaction) => {
     const row = await context.models.templates.findByPk(id, { transaction, lock: true })
-    if (!row && (await deletedBy(context, userId, id))) return
+    if (!row && (await deletedBy(context, userId, id, transaction))) return
     if (!row || !own.includes(row.workspaceId)) throw notFound()
     await noteDeleted(context, userId, id, transaction)
     await row.destroy({ transaction })

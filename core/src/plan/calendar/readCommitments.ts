@@ -21,7 +21,7 @@ export interface ReadCommitments {
 /** An event that recurs more often than this before the last day asked for is refused. */
 const mostOccurrences = 20_000
 /** All events together are followed so far and no further. */
-const mostOfAll = 200_000
+const mostOfAll = 100_000
 const mostEvents = 20_000
 const dayMinutes = 1440
 

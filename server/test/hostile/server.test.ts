@@ -1,0 +1,305 @@
+import { randomUUID } from 'node:crypto'
+import { type Candidate, routes } from '@climber/contract'
+import type { Database } from '../../src/database'
+import { candidateFile, databaseUrl, freshDatabase, sample } from '../harness'
+import { ending, requestsOf, routeNames } from './bodies'
+import { calendarServer, endless, randomCalendar } from './calendars'
+import { garbled, mutated } from './mutate'
+import { mostBeyond, watchStalls } from './stalls'
+import { type Answered, cases, Dice, seed, Server, Visitor } from './world'
+
+/** The built server with its threads, and who means it harm. All the while its health is watched from another process. */
+let database: Database
+let server: Server
+let owner: Visitor
+let other: Visitor
+let candidate: Candidate
+let calendars: Awaited<ReturnType<typeof calendarServer>>
+let atRest: number
+let ended: (() => ReturnType<ReturnType<typeof watchStalls>>) | undefined
+const dice = new Dice(seed)
+
+beforeAll(async () => {
+  database = await freshDatabase()
+  server = await Server.start(databaseUrl())
+  calendars = await calendarServer()
+  owner = await Visitor.signedUp(server.url)
+  candidate = await owner.candidate()
+  other = await Visitor.signedUp(server.url)
+  // At rest is after a day's ordinary work: code is compiled, and what is kept at hand is there.
+  for (let at = 0; at < 12; at++) {
+    const person = await Visitor.signedUp(server.url)
+    const { id } = await person.candidate()
+    for (let round = 0; round < 8; round++)
+      for (const rest of ['', '/file', '/plan.ics']) await person.send('GET', `/api/candidates/${id}${rest}`)
+  }
+  atRest = server.memory
+  ended = watchStalls(server.url)
+})
+afterAll(async () => {
+  calendars.close()
+  await server.end()
+  await database.sequelize.close()
+})
+
+const read = (address: string, visitor = owner) =>
+  visitor.send('POST', `/api/candidates/${candidate.id}/commitments/read`, { address })
+const tally = (answers: Answered[]) => {
+  const found: Record<number, number> = {}
+  for (const { status } of answers) found[status] = (found[status] ?? 0) + 1
+  return found
+}
+/** Reading calendars is limited for each account; here it is somebody else's turn often. */
+const freshReader = async () => {
+  const visitor = await Visitor.signedUp(server.url)
+  const { id } = await visitor.candidate()
+  return (address: string) => visitor.send('POST', `/api/candidates/${id}/commitments/read`, { address })
+}
+
+describe('another server', () => {
+  it.each([
+    'http://[',
+    'http://',
+    '//',
+    'javascript:alert(1)',
+    'file:///etc/passwd',
+    'http://exa mple/',
+    `http://${'a'.repeat(300)}.example/`,
+    'http://127.0.0.1:1/',
+    '',
+  ])('that sends on to "%s" ends nothing', async (location) => {
+    const answer = await read(`${calendars.at}/?location=${encodeURIComponent(location)}`)
+    expect(answer.status).toBe(422)
+    expect(answer.body.field).toMatch(/address|line/)
+    expect(server.alive).toBe(true)
+  })
+  it('that breaks off, never ends, speaks no HTTP or answers what is no status ends nothing', async () => {
+    const again = `${calendars.at}/?location=${encodeURIComponent('/?location=%2F')}`
+    for (const address of [
+      `${calendars.at}/cut`,
+      `${calendars.at}/large`,
+      `${calendars.at}/status?is=500`,
+      `${calendars.at}/status?is=304`,
+      `${calendars.at}/status?is=999`,
+      calendars.raw,
+      again,
+      `${calendars.at}/nothing-there`,
+      'http://nowhere.invalid/',
+    ])
+      expect((await read(address)).status).toBe(422)
+    expect(server.alive).toBe(true)
+  })
+})
+
+describe('a calendar', () => {
+  it.each(Object.keys(endless))('with %s is refused or read, in time', async (name) => {
+    const reads = await freshReader()
+    const begun = performance.now()
+    const [answer, meanwhile] = await Promise.all([
+      reads(calendars.serve(endless[name]!)),
+      other.send('GET', '/api/candidates'),
+    ])
+    expect([200, 422]).toContain(answer.status)
+    expect(meanwhile.status).toBe(200)
+    // The longest that a thread has, and room for a slow machine to start one.
+    expect(performance.now() - begun).toBeLessThan(60_000)
+  })
+  it('with rules put together at random is refused or read', async () => {
+    let reads = await freshReader()
+    for (let at = 0; at < cases(0.05); at++) {
+      if (at % 50 === 49) reads = await freshReader()
+      const text = randomCalendar(dice)
+      const sent = dice.chance(0.3)
+        ? garbled(text, dice, ['BEGIN:VEVENT\r\n', 'RRULE:', ';', '\u0000', '\r\n'])
+        : text
+      const { status } = await reads(calendars.serve(sent))
+      if (![200, 422].includes(status)) throw new Error(`${status} for\n${sent}`)
+    }
+    expect(server.alive).toBe(true)
+  })
+})
+
+describe('bodies', () => {
+  it(`changed at random, on every route, are done or refused (seed ${seed})`, async () => {
+    const nobody = new Visitor(server.url)
+    await nobody.good('GET', '/api/session')
+    const wrong: string[] = []
+    const mutable = routeNames.filter((name) => !ending.includes(name) && name !== 'readCommitments')
+    const found: Record<number, number> = {}
+    const side = 3
+    const onOneSide = async (lot: Dice) => {
+      let person = await Visitor.signedUp(server.url)
+      let own = await person.candidate()
+      for (let at = 0; at < cases(0.7) / side; at++) {
+        if (at % 400 === 399) {
+          person = await Visitor.signedUp(server.url)
+          own = await person.candidate()
+        }
+        const name = lot.of(mutable)
+        const { method, path, body } = requestsOf(own, calendars.at)(name)
+        const sent = body && mutated(body, lot)
+        const text =
+          sent && lot.chance(0.05)
+            ? garbled(JSON.stringify(sent), lot, ['"', '{', '\\ud800', '\u0000', '1e999', '[[[['])
+            : sent
+        const address = lot.chance(0.05) ? garbled(path, lot, ['%', '%E0%A4%A', '/', '..', '%00', '?']) : path
+        const headers: Record<string, string> = lot.chance(0.03)
+          ? lot.of<Record<string, string>>([
+              { 'content-type': 'text/html' },
+              { 'content-type': 'application/json; charset=none' },
+              { 'content-encoding': 'br' },
+              { 'x-csrf-token': 'guessed' },
+            ])
+          : {}
+        // Whoever signs up or in is somebody else afterwards.
+        const asked = (routes[name].right === 'anyone' ? nobody : person).send(
+          method,
+          address.startsWith('/') ? address : `/${address}`,
+          text,
+          headers,
+        )
+        const answer = await asked.catch((error: unknown) => {
+          wrong.push(`${name}: ${String(error)}`)
+        })
+        if (!answer) continue
+        found[answer.status] = (found[answer.status] ?? 0) + 1
+        const told = answer.status < 400 || !address.startsWith('/api/') || answer.body?.code
+        if (answer.status >= 500 || !told)
+          wrong.push(
+            `${name} ${address} answered ${answer.status}: ${JSON.stringify(text ?? null).slice(0, 400)}`,
+          )
+      }
+    }
+    await Promise.all(Array.from({ length: side }, (_, at) => onOneSide(new Dice(seed + 1000 * at))))
+    console.log('bodies changed at random were answered', found)
+    expect(wrong).toEqual([])
+  }, 3_600_000)
+
+  it('of whole files, changed at random, are taken or refused, and what was taken can be read', async () => {
+    let person = await Visitor.signedUp(server.url)
+    const { id } = await person.candidate()
+    const whole = await person.good<object>('GET', `/api/candidates/${id}/file`)
+    for (let at = 0; at < cases(0.1); at++) {
+      if (at % 300 === 299) person = await Visitor.signedUp(server.url)
+      const file = mutated(whole, dice)
+      const own = randomUUID()
+      const { status, text } = await person.send('PUT', `/api/candidates/${own}/file`, { file })
+      if (![200, 422].includes(status))
+        throw new Error(`${status} ${text.slice(0, 200)} for a file changed with seed ${seed}, number ${at}`)
+      if (status !== 200) continue
+      for (const rest of ['', '/file', '/plan.ics']) {
+        const answer = await person.send('GET', `/api/candidates/${own}${rest}`)
+        if (answer.status !== 200) throw new Error(`${rest}: ${answer.status} ${answer.text.slice(0, 200)}`)
+      }
+      expect((await person.send('GET', '/api/candidates')).status).toBe(200)
+      await person.good('DELETE', `/api/candidates/${own}`, {})
+    }
+  }, 3_600_000)
+})
+
+describe('one account that asks for all there is', () => {
+  it('60 simulations are four, and the rest is refused; another’s record opens meanwhile', async () => {
+    const run = (at: number) =>
+      owner.send('PUT', `/api/candidates/${candidate.id}/simulations/${randomUUID()}`, {
+        section: 'signals',
+        sittings: 20_000,
+        seed: at,
+        asOf: 'exam',
+      })
+    const all = Promise.all(Array.from({ length: 60 }, (_, at) => run(at)))
+    expect((await other.send('GET', '/api/candidates')).status).toBe(200)
+    expect(tally(await all)).toEqual({ 200: 4, 429: 56 })
+  })
+  it('a comparison that nobody waits for any more is broken off and not kept', async () => {
+    const id = randomUUID()
+    const patience = new AbortController()
+    const asked = owner
+      .send(
+        'PUT',
+        `/api/candidates/${candidate.id}/simulations/${id}`,
+        {
+          section: 'signals',
+          sittings: 100_000,
+          seed: 1,
+          asOf: 'exam',
+        },
+        {},
+        patience.signal,
+      )
+      .catch(() => 'broken off')
+    setTimeout(() => patience.abort(), 300)
+    expect(await asked).toBe('broken off')
+    await new Promise((resolve) => setTimeout(resolve, 1500))
+    const kept = await owner.good<{ id: string }[]>('GET', `/api/candidates/${candidate.id}/simulations`)
+    expect(kept.map((one) => one.id)).not.toContain(id)
+  })
+  it('5 MB of keys that nobody knows, many times, are refused', async () => {
+    const junk = Object.fromEntries(Array.from({ length: 40_000 }, (_, at) => [`k${at}`, 'x'.repeat(100)]))
+    const text = JSON.stringify({ file: { ...candidateFile(), junk } })
+    const answers = await Promise.all(
+      Array.from({ length: 24 }, () => owner.send('PUT', `/api/candidates/${randomUUID()}/file`, text)),
+    )
+    expect(Object.keys(tally(answers)).every((status) => status === '422' || status === '429')).toBe(true)
+  })
+  it('large bodies before signing in are not read', async () => {
+    const nobody = new Visitor(server.url)
+    await nobody.good('GET', '/api/session')
+    const text = JSON.stringify({ email: 'x@mail.example', more: 'y'.repeat(4_000_000) })
+    const answers = await Promise.all(
+      ['/api/sign-in', '/api/sign-up', '/api/join', `/api/candidates/${candidate.id}/file`].map((path) =>
+        nobody
+          .send(path.endsWith('file') ? 'PUT' : 'POST', path, text)
+          .catch(() => ({ status: 422 }) as Answered),
+      ),
+    )
+    for (const { status } of answers) expect([401, 422]).toContain(status)
+  })
+  it.each([
+    ['things to bring', 'bring', (at: number) => ({ id: `b${at}`, what: 'x', must: true })],
+    ['topics', 'topics', (at: number) => ({ id: `t${at}`, title: 'x', section: 'streams', share: 0.1 })],
+    ['sittings', 'sittings', (at: number) => ({ id: `s${at}`, date: '2030-05-01', start: '09:00' })],
+    ['forms', 'forms', (at: number) => ({ id: `f${at}`, title: 'x', source: 'other' })],
+  ])('as many %s as fit are refused as fast as they are read', async (_what, key, make) => {
+    const exam = { ...sample().exam, [key]: Array.from({ length: 50_000 }, (_, at) => make(at)) }
+    const { status } = await owner.send('PUT', `/api/exams/${randomUUID()}`, { file: { climber: 2, exam } })
+    expect(status).toBe(422)
+  })
+  it('a file of version 1 with sessions without number is refused as fast', async () => {
+    const session = (at: number) => ({
+      id: `s${at}`,
+      kind: 'test',
+      why: { text: ' '.repeat(20) },
+      sections: ['a'],
+    })
+    const file = {
+      climber: 1,
+      exam: sample().exam,
+      plan: { sessions: Array.from({ length: 40_000 }, (_, at) => session(at)) },
+    }
+    expect((await owner.send('PUT', `/api/candidates/${randomUUID()}/file`, { file })).status).toBe(422)
+  })
+})
+
+describe('after all of it', () => {
+  it('nothing was written that says what anybody sent, and no fault of ours', () => {
+    expect(server.said).toEqual([])
+  })
+  it(`health was never ${mostBeyond} ms slower than a bare server beside it, and always well`, () => {
+    const { looks, worst, noise, down } = ended!()
+    console.log(
+      `health: ${looks} looks, at worst ${worst.toFixed(0)} ms beyond the noise of ${noise.toFixed(0)} ms`,
+    )
+    expect(down).toBe(0)
+    expect(looks).toBeGreaterThan(100)
+    expect(worst).toBeLessThan(mostBeyond)
+  })
+  it('memory is back within 50 MB', async () => {
+    let now = server.memory
+    for (let waited = 0; now > atRest + 50 && waited < 40; waited++) {
+      await new Promise((resolve) => setTimeout(resolve, 1000))
+      now = server.memory
+    }
+    console.log(`memory: ${atRest.toFixed(0)} MB at rest, ${now.toFixed(0)} MB afterwards`)
+    expect(now).toBeLessThan(atRest + 50)
+  }, 90_000)
+})

@@ -1,0 +1,39 @@
+import { fork } from 'node:child_process'
+import path from 'node:path'
+
+interface Look {
+  at: number
+  health: number
+  status: number
+  control: number
+}
+
+/** Milliseconds by which a server may be slower to say how it is than a bare one beside it is at that time. */
+export const mostBeyond = 200
+
+/**
+ * Watches a server's health from another process, and a bare server's there beside it: what both wait for is the machine's own
+ * noise. Call what it returns to end, and to hear by how much the server was slower at its worst.
+ */
+export function watchStalls(
+  url: string,
+): () => { looks: number; worst: number; noise: number; down: number } {
+  const looks: Look[] = []
+  const child = fork(path.join(process.cwd(), 'server/test/hostile/watch.mjs'), [`${url}/api/health`], {
+    execArgv: [],
+    env: { ...process.env, NODE_OPTIONS: '' },
+  })
+  child.on('message', (look: Look) => looks.push(look))
+  return () => {
+    child.kill('SIGKILL')
+    // The noise at a time is the worst that the bare one saw within a second of it.
+    const noiseAt = (at: number) =>
+      Math.max(0, ...looks.filter((one) => Math.abs(one.at - at) < 1000).map(({ control }) => control))
+    return {
+      looks: looks.length,
+      worst: Math.max(0, ...looks.map(({ at, health }) => health - noiseAt(at))),
+      noise: Math.max(0, ...looks.map(({ control }) => control)),
+      down: looks.filter(({ status }) => status !== 200).length,
+    }
+  }
+}
