@@ -207,6 +207,7 @@ export async function startDatabase(folder, { quick = false, keep = false, say =
       try {
         await endLeftovers(data)
         running = await launch(folder, data, password, port, quick)
+        patience.good()
         if (stopping) await running.stop()
         say('The database runs again.')
         watch()

@@ -77,14 +77,15 @@ export function take(folder, url) {
   }
 }
 
-/** Waits before a try: a second, then twice as long each time, up to half a minute; anew after a minute of peace. */
+/** Milliseconds to wait before what ended is started again: twice as long each time it did not even begin, up to half a minute. */
 export class Patience {
-  #wait = 0
-  #since = 0
+  #wait = 100
+  /** It began to work. */
+  good() {
+    this.#wait = 100
+  }
   next() {
-    const peace = Date.now() - this.#since > 60_000
-    this.#wait = peace || !this.#wait ? 500 : Math.min(30_000, this.#wait * 2)
-    this.#since = Date.now() + this.#wait
+    this.#wait = Math.min(30_000, this.#wait * 2)
     return this.#wait
   }
 }

@@ -59,6 +59,7 @@ export async function serve({ folderOf, demo }) {
   }
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.once(signal, () => void stop(0))
 
+  const patience = new Patience()
   const begin = (environment) => {
     child = spawn(process.execPath, ['--enable-source-maps', path.join(root, 'server/dist/main.mjs')], {
       cwd: root,
@@ -68,9 +69,10 @@ export async function serve({ folderOf, demo }) {
       env: environment,
     })
     child.stdout.on('data', (text) => {
-      if (String(text).includes('climber listens'))
+      if (String(text).includes('climber listens')) {
+        patience.good()
         console.log(`Climber${demo ? ' with demo data' : ''}: ${url}   (Ctrl-C stops it)`)
-      else process.stdout.write(text)
+      } else process.stdout.write(text)
     })
   }
   try {
@@ -85,14 +87,13 @@ export async function serve({ folderOf, demo }) {
     ...process.env,
     NODE_ENV: 'production',
     PORT: String(port),
-    DATABASE_URL: process.env.DATABASE_URL ?? database.url,
-    SESSION_SECRET: process.env.SESSION_SECRET ?? secretIn(folder, 'session-secret'),
+    DATABASE_URL: process.env.DATABASE_URL || database.url,
+    SESSION_SECRET: process.env.SESSION_SECRET || secretIn(folder, 'session-secret'),
     CLIMBER_DEMO: demo ? '1' : '0',
     CLIMBER_LOG: process.env.CLIMBER_LOG ?? 'warn',
     CLIMBER_WEB: path.join(root, 'web/dist'),
     CLIMBER_SAMPLES: path.join(root, 'demo'),
   }
-  const patience = new Patience()
   while (!stopping) {
     begin(environment)
     const [code, signal] = await new Promise((resolve) => child.once('exit', (...how) => resolve(how)))

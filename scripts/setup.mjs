@@ -23,6 +23,7 @@ export function findProgram(...names) {
 
 const programs = {
   'mariadb-server': ['mariadbd'],
+  haproxy: ['haproxy'],
   'chromium-headless-shell': ['chromium-headless-shell'],
 }
 /** What does as well, where nothing can be installed: the whole browser takes a quarter longer for its windows. */
@@ -82,7 +83,7 @@ export function ensureModules() {
 }
 
 /** A digest of every source file that the build reads, so that an unchanged tree is not built twice. */
-function sourceDigest() {
+export function sourceDigest() {
   const files = execFileSync(
     'git',
     [

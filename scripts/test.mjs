@@ -8,7 +8,7 @@ import { setUp } from './setup.mjs'
  * Everything: set-up, checks without cases of their own (each counts as one), unit, component and server tests, journeys in
  * Chromium. Two things run at once, as there are two processors; the last line counts all suites together.
  */
-await setUp(['mariadb-server', 'chromium-headless-shell'])
+await setUp(['mariadb-server', 'chromium-headless-shell', 'haproxy'])
 const bin = (name) => path.join(root, 'node_modules', '.bin', name)
 const results = path.join(root, 'test-results')
 rmSync(results, { recursive: true, force: true })

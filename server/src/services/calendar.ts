@@ -15,7 +15,7 @@ import type { Context } from './context'
 import { documentOf, load, momentOf, recordOf } from './record'
 
 /** One line without anything that cannot be seen: what else stands in a name would be a line of the calendar's own. */
- 
+
 const line = (text: string): string =>
   text.replace(/[\s\u0000-\u001f\u007f-\u009f\u2028\u2029]+/g, ' ').trim()
 

@@ -312,7 +312,7 @@ describe('what is told', () => {
     const { text } = await owner.send('get', `/api/candidates/${id}/plan.ics`)
     expect(text).toContain('X-WR-CALNAME:')
     expect(text).not.toMatch(/^X-EVIL/m)
-     
+
     expect(text).not.toMatch(/[\u0000-\u0009\u000b\u000c\u000e-\u001f\u2028]/)
   })
   it('who stored what is conflicted with is said, the one who asks not as somebody else', async () => {

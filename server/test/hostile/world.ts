@@ -96,6 +96,8 @@ export interface Answered {
 export class Visitor {
   private readonly cookies = new Map<string, string>()
   csrf = ''
+  /** Where they are, as a proxy would say. */
+  private readonly address = `2001:4860:${[1, 2, 3, 4].map(() => Math.floor(Math.random() * 65_536).toString(16)).join(':')}::1`
 
   constructor(public base: string) {}
 
@@ -120,6 +122,7 @@ export class Visitor {
         cookie: [...this.cookies.values()].join('; '),
         'x-csrf-token': this.csrf,
         'content-type': 'application/json',
+        'x-forwarded-for': this.address,
         ...headers,
       },
       body:

@@ -1,0 +1,1 @@
+export function take(folder: string, url: string): { taken?: string; free?: () => void }
