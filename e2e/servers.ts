@@ -13,6 +13,7 @@ async function startServer(
   databaseUrl: string,
   demo: boolean,
   port = 0,
+  more: Record<string, string> = {},
 ): Promise<{ url: string; child: ChildProcess }> {
   const child = spawn(process.execPath, ['--enable-source-maps', 'server/dist/main.mjs'], {
     stdio: ['ignore', 'pipe', 'inherit'],
@@ -27,6 +28,7 @@ async function startServer(
       CLIMBER_LOG: 'error',
       CLIMBER_WEB: path.resolve('web/dist'),
       CLIMBER_SAMPLES: path.resolve('demo'),
+      ...more,
     },
   })
   for await (const line of createInterface({ input: child.stdout! })) {
@@ -58,7 +60,7 @@ export async function startServers(worker: number): Promise<() => void> {
 }
 
 /** A demo server of one journey's own, which that may kill and start again at the same address. */
-export async function ownServer(name: string) {
+export async function ownServer(name: string, more: Record<string, string> = {}) {
   const { default: mariadb } = await import('mariadb')
   const base = process.env['CLIMBER_E2E_DATABASE']!
   const admin = await mariadb.createConnection(base)
@@ -66,12 +68,12 @@ export async function ownServer(name: string) {
   await admin.query(`CREATE DATABASE climber_${name} CHARACTER SET utf8mb4`)
   await admin.end()
   const address = base.replace(/\/climber$/, `/climber_${name}`)
-  let { url, child } = await startServer(address, true)
+  let { url, child } = await startServer(address, true, 0, more)
   const port = Number(new URL(url).port)
   return {
     url,
     kill: () => void child.kill('SIGKILL'),
-    restart: async () => void ({ url, child } = await startServer(address, true, port)),
+    restart: async () => void ({ url, child } = await startServer(address, true, port, more)),
   }
 }
 

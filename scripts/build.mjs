@@ -1,7 +1,6 @@
 import { createHash } from 'node:crypto'
 import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
-import { pathToFileURL } from 'node:url'
 import { root } from './folders.mjs'
 
 /** Packages from the registry are not bundled; the project's own workspaces are. */
@@ -68,10 +67,4 @@ function builtFiles() {
     ...['index.html', 'climber.svg'].map((name) => ({ url: `/${name}`, revision: digest(name) })),
     ...readdirSync(path.join(dist, 'assets')).map((name) => ({ url: `/assets/${name}`, revision: null })),
   ]
-}
-
-if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
-  const { ensureBuild, ensureModules } = await import('./setup.mjs')
-  ensureModules()
-  await ensureBuild()
 }

@@ -395,7 +395,11 @@ export const routes = {
   importFile: route('PUT', '/api/candidates/:candidateId/file', 'signed-in', {
     about: 'Creates a candidate, and the exam where the workspace has no equal one, from a Climber file.',
     params: candidate,
-    body: z.object({ file: WrittenFile, self: z.boolean().default(false) }),
+    body: z.object({
+      file: WrittenFile,
+      self: z.boolean().default(false),
+      again: z.boolean().default(false).describe('puts back under its id what one deleted oneself'),
+    }),
     answer: Candidate,
   }),
   openFeed: route('POST', '/api/candidates/:candidateId/feed', 'record:share', {

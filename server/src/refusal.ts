@@ -78,6 +78,6 @@ export const conflictWith = (
     ? conflict(
         current,
         'You yourself',
-        'You changed this in another window, or a save of yours was stored though its answer was lost. Keep what is stored, or save yours over it.',
+        'You yourself changed this in the meantime: in another window, or by a save whose answer was lost. Nothing is lost: keep what is stored, or save yours over it.',
       )
     : conflict(current, by?.name)

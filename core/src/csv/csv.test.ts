@@ -108,6 +108,21 @@ describe('out and back', () => {
       }),
     )
   })
+  it.each([
+    ['=1+1', "'=1+1"],
+    [' =1+1', "' =1+1"],
+    ['\n=1+1', "'\n=1+1"],
+    ['\n', "'\n"],
+    ['\uff1dSUM(A1)', "'\uff1dSUM(A1)"],
+    ['\uff20now', "'\uff20now"],
+    ['\u200b=1', "'\u200b=1"],
+    [' -5', ' -5'],
+    ['-5', '-5'],
+    ['a = b', 'a = b'],
+  ])('what some spreadsheet would run is written as text: %j', (cell, written) => {
+    const [, line = ''] = /^one\r\n([\s\S]*)\r\n$/.exec(writeTable(['one'], [[cell]])) ?? []
+    expect(line.replace(/^"([\s\S]*)"$/, '$1')).toBe(written)
+  })
   it('a share in per cent reads back as the same share', () => {
     fc.assert(
       fc.property(fc.double({ min: 1e-6, max: 1, noNaN: true }), (share) => {

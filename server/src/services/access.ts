@@ -103,13 +103,22 @@ export const deletedBy = async (
   transaction?: Transaction,
 ): Promise<boolean> => (await models.deletions.findOne({ where: { id, userId }, transaction })) !== null
 
+/** Forgets that a user deleted something, who wants it back; false where they did not. */
+export const forgetDeleted = async (
+  { models }: Context,
+  userId: string,
+  id: string,
+  transaction: Transaction,
+): Promise<boolean> => (await models.deletions.destroy({ where: { id, userId }, transaction })) > 0
+
 /** Refuses to bring back what was deleted: a save that was on its way when that happened comes too late. */
 export async function refuseDeleted(
   { models }: Context,
   id: string,
-  transaction?: Transaction,
+  transaction: Transaction,
 ): Promise<void> {
-  if (await models.deletions.findByPk(id, { transaction })) throw notFound()
+  // Locked, so that it is read as it is now and not as it was when the transaction first looked.
+  if (await models.deletions.findByPk(id, { transaction, lock: true })) throw notFound()
 }
 
 /** The workspace that new things of a user go to: the oldest they belong to. */

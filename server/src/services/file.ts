@@ -13,7 +13,7 @@ import {
 } from '@climber/contract'
 import type { CandidateRow, PlanRow, SessionRow } from '../models'
 import { notFound } from '../refusal'
-import { homeWorkspace, refuseDeleted } from './access'
+import { forgetDeleted, homeWorkspace, refuseDeleted } from './access'
 import { createAttempts } from './attempt'
 import { type Context, together } from './context'
 import { sameExam } from './exam'
@@ -108,7 +108,7 @@ export async function importFile(
   userId: string,
   id: string,
   { file, written }: WrittenFile,
-  owner: { self: boolean },
+  { self, again = false }: { self: boolean; again?: boolean },
 ): Promise<CandidateRow> {
   const workspaceId = await homeWorkspace(context, userId)
   const extra = Object.fromEntries(Object.entries(written).filter(([key]) => !known.has(key)))
@@ -117,7 +117,8 @@ export async function importFile(
     await refuseMoreThan(context, 'candidates', workspaceId, transaction)
     const stored = await context.models.candidates.findByPk(id, { transaction, lock: true })
     if (stored) return stored
-    await refuseDeleted(context, id, transaction)
+    if (!again || !(await forgetDeleted(context, userId, id, transaction)))
+      await refuseDeleted(context, id, transaction)
     await refuseLarge(context, workspaceId, length, transaction)
     return store(transaction)
   })
@@ -129,7 +130,7 @@ export async function importFile(
     const asWritten = written as unknown as ClimberFile
     const exam = await sameExam(context, workspaceId, file.exam, asWritten.exam, randomUUID(), transaction)
     const candidate = await context.models.candidates.create(
-      { id, workspaceId, examId: exam.id, userId: owner.self ? userId : null, extra },
+      { id, workspaceId, examId: exam.id, userId: self ? userId : null, extra },
       { transaction },
     )
     const documents: Partial<Record<PartName, unknown>> = { candidate: { name: 'Candidate' }, ...written }

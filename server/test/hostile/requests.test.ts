@@ -178,6 +178,11 @@ describe('two at the same moment', () => {
     const stranger = new Browser(app)
     await stranger.signUp()
     await gone(`/api/candidates/${id}`)
+    const back = (browser: Browser) =>
+      browser.send('put', `/api/candidates/${id}/file`, { file: candidateFile(), again: true })
+    expect((await back(stranger)).status).toBe(404)
+    expect((await back(owner)).status).toBe(200)
+    await gone(`/api/candidates/${id}`)
     expect((await stranger.send('delete', `/api/candidates/${id}`)).status).toBe(404)
     const exam = randomUUID()
     await owner.send('put', `/api/exams/${exam}`, { file: sample() })
@@ -245,6 +250,34 @@ describe('who tries too often', () => {
       )
     }
     expect(statuses).toEqual([...Array(10).fill(404), 429, 429])
+  })
+  it('new accounts from one place, and calendars of one account, are limited', async () => {
+    const proxied = appOn(database, { CLIMBER_PROXY: '1', CLIMBER_INSIDE: '1' })
+    const made = new Browser(proxied)
+    await made.arrive()
+    const account = JSON.stringify({
+      email: 'same@mail.example',
+      password: 'long enough for anyone',
+      name: 'X',
+    })
+    const statuses: number[] = []
+    for (let n = 0; n < 61; n++) {
+      const from = { 'x-forwarded-for': '198.51.100.9' }
+      const { status, body } = await made.sendText('post', '/api/sign-up', account, from)
+      statuses.push(status)
+      made.csrf = (body as { csrf?: string }).csrf ?? made.csrf
+    }
+    expect(new Set(statuses.slice(0, 60))).toEqual(new Set([200]))
+    expect(statuses[60]).toBe(429)
+    const reader = new Browser(proxied)
+    await reader.signUp()
+    const { id } = await reader.importCandidate()
+    const address = `/api/candidates/${id}/commitments/read`
+    const read = async () => (await reader.send('post', address, { address: 'http://127.0.0.1:1/' })).status
+    const answers = new Set<number>()
+    for (let n = 0; n < 60; n++) answers.add(await read())
+    expect([...answers]).toEqual([422])
+    expect(await read()).toBe(429)
   })
   it('who only looks leaves no row behind', async () => {
     const before = await rows('web_sessions')
@@ -322,7 +355,7 @@ describe('what is told', () => {
     expect((await save(310)).status).toBe(200)
     const again = await save(320)
     expect(again.status).toBe(409)
-    expect(again.body.message).toContain('You changed this')
+    expect(again.body.message).toContain('You yourself changed this')
   })
 })
 

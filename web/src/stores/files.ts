@@ -47,6 +47,6 @@ export async function deletePlan(id: string, name: string, mine: boolean): Promi
 export async function restorePlan(): Promise<void> {
   const last = deleted.value
   if (!last) return
-  await call('importFile', { candidateId: last.id }, { file: last.file, self: last.mine })
+  await call('importFile', { candidateId: last.id }, { file: last.file, self: last.mine, again: true })
   deleted.value = undefined
 }

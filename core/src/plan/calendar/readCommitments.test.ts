@@ -135,6 +135,65 @@ describe('commitments from iCalendar', () => {
     expect(every('FREQ=DAILY;UNTIL=20310302T235959Z')).toEqual(['2031-03-01', '2031-03-02'])
     expect(every('FREQ=DAILY;COUNT=1153')).toEqual(['2031-03-01', '2031-03-02'])
   })
+  it.each([
+    ['FREQ=SECONDLY', 'by the second or minute'],
+    ['FREQ=MINUTELY;COUNT=3', 'by the second or minute'],
+    ['FREQ=DAILY;INTERVAL=999999999999', 'at an interval of'],
+    ['FREQ=DAILY;BYMONTH=2;BYMONTHDAY=30', 'a day that never comes'],
+    ['FREQ=MONTHLY;BYMONTH=4,6;BYMONTHDAY=31', 'a day that never comes'],
+    ['FREQ=MONTHLY;BYMONTHDAY=-32', ''],
+  ])('a rule that cannot be followed is refused with its event: %s', (rule, reason) => {
+    const { problems } = read(
+      calendar(event('UID:1', 'DTSTART:20310310T180000', 'DURATION:PT1H', `RRULE:${rule}`)),
+    )
+    expect(problems).toHaveLength(1)
+    expect(problems[0]?.line).toBe(4)
+    expect(problems[0]?.message).toContain(reason)
+  })
+  it.each([
+    'FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=29',
+    'FREQ=MONTHLY;BYMONTHDAY=31',
+    'FREQ=MONTHLY;BYMONTHDAY=-1',
+  ])('a rule that comes seldom is followed: %s', (rule) => {
+    expect(
+      read(calendar(event('UID:1', 'DTSTART:20280229T180000', 'DURATION:PT1H', `RRULE:${rule}`))).problems,
+    ).toEqual([])
+  })
+  it('all events of a file together are followed so far and no further; each line is told as it is reached', () => {
+    const hourly = event('UID:1', 'DTSTART:20310301T000000', 'DURATION:PT1M', 'RRULE:FREQ=HOURLY')
+    const reached: number[] = []
+    const { problems } = readCommitments(
+      calendar(...Array.from({ length: 12 }, () => hourly)),
+      'Europe/Riga',
+      '2031-03-01',
+      '2032-03-01',
+      (line) => void reached.push(line),
+    )
+    expect(problems.at(-1)?.message).toContain('all events together')
+    expect(reached).toHaveLength(12)
+    expect(new Set(reached).size).toBe(12)
+  })
+  it('a zone whose changes cannot be followed is refused with its line', () => {
+    const zone = (rule: string) =>
+      [
+        'BEGIN:VTIMEZONE',
+        'TZID:Quay time',
+        'BEGIN:STANDARD',
+        'DTSTART:20200101T000000',
+        `RRULE:${rule}`,
+        'TZOFFSETFROM:+0100',
+        'TZOFFSETTO:+0200',
+        'END:STANDARD',
+        'END:VTIMEZONE',
+      ].join('\r\n')
+    const own = event('UID:1', 'DTSTART;TZID=Quay time:20310310T180000', 'DURATION:PT1H')
+    for (const rule of ['FREQ=SECONDLY', 'FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=31'])
+      expect(read(calendar(zone(rule), own)).problems[0]).toMatchObject({
+        line: 4,
+        message: 'the time zone cannot be read',
+      })
+    expect(read(calendar(zone('FREQ=YEARLY;BYMONTH=3;BYDAY=-1SU'), own)).problems).toEqual([])
+  })
   it('what recurs without end is read up to the last day, and only within the days', () => {
     const text = calendar(event('UID:1', 'DTSTART:20290101T060000', 'DURATION:PT30M', 'RRULE:FREQ=DAILY'))
     expect(spans(text)).toHaveLength(61)
