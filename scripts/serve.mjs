@@ -66,7 +66,7 @@ export async function serve({ folderOf, demo }) {
       // The channel tells the server when this process is gone, however it went.
       stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
       detached: true,
-      env: environment,
+      env: { ...environment, CLIMBER_MINDED: '1' },
     })
     child.stdout.on('data', (text) => {
       if (String(text).includes('climber listens')) {

@@ -49,6 +49,23 @@ process.on('unhandledRejection', end)
 
 const database = connect(config.databaseUrl, log)
 
+/** What has to be ended with the server, in this order, as far as it has come. */
+const endings: (() => Promise<unknown>)[] = [() => database.sequelize.close()]
+const stop = (signal: string): void => {
+  log.info({ signal }, 'stopping')
+  const done = () => process.exit(0)
+  const inTurn = async () => {
+    for (const ending of endings) await ending()
+  }
+  void inTurn().then(done, done)
+  setTimeout(done, 5000).unref()
+}
+process.once('SIGINT', stop)
+process.once('SIGTERM', stop)
+// Whoever started it is gone, however it went, perhaps before this line.
+process.once('disconnect', () => stop('disconnect'))
+if (process.env['CLIMBER_MINDED'] === '1' && !process.connected) process.exit(0)
+
 /** Waits for a database that does not answer yet: it may be starting as well. */
 async function whenDatabaseAnswers<T>(work: () => Promise<T>): Promise<T> {
   for (let told = false; ; told = true)
@@ -81,6 +98,14 @@ server.on('error', (error) => {
 })
 // Who sends a byte now and then holds a connection no longer than this.
 server.requestTimeout = 60_000
+endings.unshift(
+  () =>
+    new Promise((resolve) => {
+      server.close(resolve)
+      server.closeIdleConnections()
+    }),
+  () => aside.close(),
+)
 
 /** Sessions of who never came back, limits that are over, deletions that nobody sends again. */
 const overdue = [
@@ -92,18 +117,3 @@ setInterval(() => {
   for (const sql of overdue)
     database.sequelize.query(sql).catch((error: unknown) => log.warn({ fault: loggable(error) }))
 }, 15 * 60_000).unref()
-
-const stop = (signal: string): void => {
-  log.info({ signal }, 'stopping')
-  server.close(() =>
-    Promise.all([aside.close(), database.sequelize.close()]).then(
-      () => process.exit(0),
-      () => process.exit(0),
-    ),
-  )
-  server.closeIdleConnections()
-  setTimeout(() => process.exit(0), 5000).unref()
-}
-process.once('SIGINT', stop)
-process.once('SIGTERM', stop)
-if (process.channel) process.once('disconnect', () => stop('disconnect'))

@@ -7,7 +7,7 @@ import { invalid, Refusal } from '../refusal'
 import type { Context } from '../services/context'
 import { answerAside, handlersOf } from './handlers'
 import { Shares } from './shares'
-import type { CalendarResult, CalendarTask, RouteResult, RouteTask } from './task'
+import type { Aside, CalendarResult } from './task'
 
 /** Seconds after which a thread is ended. */
 const longest = { records: 30, large: 30, computing: 60, calendar: 8 }
@@ -26,18 +26,6 @@ const bodyOf = ({ body }: { body?: Uint8Array }): ArrayBuffer[] =>
 
 /** Routes that may take seconds by nature; they never stand in the way of the others. */
 const computing = new Set<RouteName>(['saveSimulation'])
-
-export interface Aside {
-  /**
-   * Runs `work` within the share of an account, after what it asked for before; a body of `bytes` is not read before. Refuses at
-   * once where there is no room.
-   */
-  within<T>(account: string, route: RouteName, bytes: number, work: () => Promise<T>): Promise<T>
-  /** Does a request in another thread. */
-  route(task: RouteTask, signal?: AbortSignal): Promise<RouteResult>
-  calendar(account: string, task: CalendarTask): Promise<CalendarResult>
-  close(): Promise<void>
-}
 
 const tooLong = (seconds: number) =>
   invalid([{ field: '', message: `This took more than ${seconds} seconds and was stopped.` }])

@@ -1,6 +1,6 @@
-import { issuesOf, type RouteName, routes, unfitIn } from '@climber/contract'
+import { type RouteName, routes } from '@climber/contract'
 import { failureOf, loggable } from '../failures'
-import { invalid, notFound, Refusal } from '../refusal'
+import { notFound } from '../refusal'
 import { roleOn } from '../services/access'
 import type { Context } from '../services/context'
 import type { AsideCall, Bind } from '../routes/bind'
@@ -10,6 +10,7 @@ import { attemptRoutes } from '../routes/attempt'
 import { fileRoutes } from '../routes/file'
 import { pacingRoutes } from '../routes/pacing'
 import { planRoutes } from '../routes/plan'
+import { bodyOf } from './body'
 import { type RouteResult, type RouteTask, Text } from './task'
 
 type Handler = (call: AsideCall<RouteName>) => Promise<unknown>
@@ -24,22 +25,6 @@ export function handlersOf(context: Context): Map<RouteName, Handler> {
   for (const add of [candidateRoutes, examRoutes, planRoutes, attemptRoutes, pacingRoutes, fileRoutes])
     add(bind, context)
   return handlers
-}
-
-/** The body of a request as its schema reads it. */
-export function bodyOf(route: RouteName, bytes: Uint8Array | undefined): unknown {
-  let body: unknown
-  if (bytes?.length)
-    try {
-      body = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes))
-    } catch {
-      throw new Refusal({ code: 'invalid', message: 'The request is not JSON in UTF-8.' })
-    }
-  const unfit = unfitIn(body)
-  if (unfit) throw invalid(issuesOf({ issues: [unfit] }))
-  const parsed = routes[route].body.safeParse(body)
-  if (!parsed.success) throw invalid(issuesOf(parsed.error))
-  return parsed.data
 }
 
 /** Does one request aside: what was found by its right is looked up again, for it may be gone by now. */

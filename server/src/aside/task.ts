@@ -35,3 +35,16 @@ export class Text {
     readonly filename?: string,
   ) {}
 }
+
+/** What does requests beside the server's own thread. */
+export interface Aside {
+  /**
+   * Runs `work` within the share of an account, after what it asked for before; a body of `bytes` is not read before. Refuses at
+   * once where there is no room.
+   */
+  within<T>(account: string, route: RouteName, bytes: number, work: () => Promise<T>): Promise<T>
+  /** Does a request in another thread. */
+  route(task: RouteTask, signal?: AbortSignal): Promise<RouteResult>
+  calendar(account: string, task: CalendarTask): Promise<CalendarResult>
+  close(): Promise<void>
+}

@@ -1,5 +1,4 @@
-import type { Aside } from '../aside/aside'
-import { Text } from '../aside/task'
+import { type Aside, Text } from '../aside/task'
 import type { Limits } from '../limits'
 import { planCalendar } from '../services/calendar'
 import type { Context } from '../services/context'

@@ -45,6 +45,14 @@ const childrenOf = (pid: number): number[] => {
     return []
   }
 }
+/** Whether a process still runs, dead ones that nobody has fetched left out. */
+const runs = (pid: number): boolean => {
+  try {
+    return !/^\d+ \(.*\) Z/.test(readFileSync(`/proc/${pid}/stat`, 'utf8'))
+  } catch {
+    return false
+  }
+}
 const kill = (pid: number | undefined): void => {
   try {
     if (pid) process.kill(pid, 'SIGKILL')
@@ -320,12 +328,16 @@ describe('killed at a first start', () => {
           const others = everything
             ? [...childrenOf(starter.child!.pid!), ...withArgument(`--datadir=${starter.data}`)]
             : []
+          const left = starter.server
           await starter.end('SIGKILL')
           others.forEach(kill)
           starter.begin()
           recoveries.push(await starter.recovered())
           const visitor = await Visitor.signedUp(starter.url)
           expect((await visitor.candidate()).plan!.sessions.length).toBeGreaterThan(10)
+          // The server of the start that was killed has noticed, and is gone.
+          for (let tries = 0; left && runs(left) && tries < 200; tries++) await wait(50)
+          expect(left && runs(left)).toBeFalsy()
         } finally {
           await starter.clear()
         }

@@ -58,6 +58,9 @@ it('all documents of a workspace together are limited', async () => {
       document: { own: 'x'.repeat(characters) },
     })
   const refused = await note(180_000)
-  expect([refused.status, refused.body.message]).toEqual([422, expect.stringContaining('larger than 0.15 MB')])
+  expect([refused.status, refused.body.message]).toEqual([
+    422,
+    expect.stringContaining('larger than 0.15 MB'),
+  ])
   expect((await note(90_000)).status).toBe(200)
 })
