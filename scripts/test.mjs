@@ -66,13 +66,17 @@ await Promise.all([
 
 /** Random plans are other ones each day; the seed says which, to have them again. */
 const seed = process.env.CLIMBER_PLAN_SEED ?? String(Math.floor(Date.now() / 86_400_000))
-console.log(`\nRandom plans are drawn with seed ${seed} (CLIMBER_PLAN_SEED).`)
+const hostile = process.env.CLIMBER_HOSTILE_SEED ?? seed
+console.log(
+  `\nRandom plans are drawn with seed ${seed} (CLIMBER_PLAN_SEED), hostile requests with ${hostile} (CLIMBER_HOSTILE_SEED).`,
+)
 const jestCode = await run(
   bin('jest'),
   ['--maxWorkers', '2', '--json', '--outputFile', path.join(results, 'jest.json')],
   {
     env: {
       CLIMBER_PLAN_SEED: seed,
+      CLIMBER_HOSTILE_SEED: hostile,
       NODE_OPTIONS: '--experimental-vm-modules --disable-warning=ExperimentalWarning',
     },
   },
