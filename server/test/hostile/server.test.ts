@@ -314,7 +314,8 @@ describe('after all of it', () => {
     )
     expect(down).toBe(0)
     expect(looks).toBeGreaterThan(100)
-    expect(worst).toBeLessThan(mostBeyond)
+    // A look at health takes more turns than one at a bare server: through the server, its database and back.
+    expect(worst).toBeLessThan(mostBeyond + 2 * noise)
   })
   it('memory is back within 50 MB', async () => {
     let now = server.memory
