@@ -22,8 +22,14 @@ const runs = ({ pid, since }) =>
 /** A file that is there whole or not at all, however its writing ends. */
 export function writeWhole(file, text) {
   const aside = `${file}.${process.pid}-${randomBytes(3).toString('hex')}`
-  writeFileSync(aside, text, { mode: 0o600, flush: true })
-  renameSync(aside, file)
+  try {
+    writeFileSync(aside, text, { mode: 0o600, flush: true })
+    renameSync(aside, file)
+  } catch (error) {
+    // A full disk: nothing half is left behind.
+    rmSync(aside, { force: true })
+    throw error
+  }
 }
 
 const read = (file) => {

@@ -16,13 +16,21 @@ function ofRequest({ status, type, code }: { status?: number; type?: string; cod
     : undefined
 }
 
+/** What MariaDB says when its disk is full, or it may only read. */
+const noRoom = [3, 28, 1021, 1026, 1030, 1114, 1290, 1836]
+
 /** What the database refused because of what somebody else did at the same moment. */
 function ofDatabase(error: unknown): Failure | undefined {
   if (error instanceof UniqueConstraintError)
     return { code: 'conflict', message: 'The same was made by another request at this moment. Look again.' }
   if (error instanceof ForeignKeyConstraintError)
     return { code: 'not-found', message: 'What this belongs to was deleted meanwhile.' }
-  const { errno } = (error as { parent?: { errno?: number } } | undefined)?.parent ?? {}
+  const { errno = 0 } = (error as { parent?: { errno?: number } } | undefined)?.parent ?? {}
+  if (noRoom.includes(errno))
+    return {
+      code: 'unavailable',
+      message: 'The server’s disk is full. What you typed is kept; it is sent again in a moment.',
+    }
   return errno === 1213 || errno === 1205
     ? { code: 'busy', message: 'Others are changing the same just now. Try again in a moment.' }
     : undefined
