@@ -41,7 +41,7 @@ describe('a format that nobody uses', () => {
       { title: 'Another title', edition: 1 },
     ])
   })
-  it('is not changed over somebody else’s change; who and what is said', async () => {
+  it('is not changed over a change made elsewhere; who and what is said', async () => {
     const exam = await newExam()
     await save(
       exam,
@@ -52,7 +52,7 @@ describe('a format that nobody uses', () => {
     expect(refused.status).toBe(409)
     expect(refused.body).toMatchObject({
       code: 'conflict',
-      changedBy: 'Someone',
+      changedBy: 'You yourself',
       current: { version: 2, document: { title: 'Theirs' } },
     })
     expect((await save({ ...exam, version: 2 }, mine)).body).toMatchObject({

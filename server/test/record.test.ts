@@ -50,7 +50,7 @@ describe('parts', () => {
     expect(answer.status).toBe(409)
     expect(answer.body).toMatchObject({
       code: 'conflict',
-      changedBy: 'Someone',
+      changedBy: 'You yourself',
       current: { version: 2, document: { scaled: 310 } },
     })
   })
