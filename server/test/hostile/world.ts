@@ -1,3 +1,4 @@
+import { jest } from '@jest/globals'
 import { type ChildProcess, spawn } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
 import { readFileSync } from 'node:fs'
@@ -8,6 +9,9 @@ import { randomFrom } from '@climber/core'
 import { candidateFile, now } from '../harness'
 
 const root = process.cwd()
+
+// Real servers on machines that have other things to do: nothing here fails for slowness alone.
+jest.setTimeout(900_000)
 
 /** Cases in a run, all generators together: 2,000, or as many as CLIMBER_HOSTILE says. */
 export const cases = (share: number): number =>
