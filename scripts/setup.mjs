@@ -109,7 +109,7 @@ export function sourceDigest() {
   ).split('\0')
   const hash = createHash('sha256')
   for (const file of files.sort())
-    if (file && !file.endsWith('.test.ts') && existsSync(path.join(root, file)))
+    if (file && !file.endsWith('.test.ts') && !file.includes('/test/') && existsSync(path.join(root, file)))
       hash.update(file).update(readFileSync(path.join(root, file)))
   return hash.digest('hex')
 }

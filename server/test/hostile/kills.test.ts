@@ -1,13 +1,13 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
-import net, { type AddressInfo } from 'node:net'
 import os from 'node:os'
 import path from 'node:path'
 import { createInterface } from 'node:readline'
 import { setTimeout as wait } from 'node:timers/promises'
 import type { Candidate, ChangedPlan, PlanSession } from '@climber/contract'
 import { now, practiceTest } from '../harness'
+import { freePort } from './freePort'
 import { Dice, seed, Visitor } from './world'
 
 /**
@@ -17,14 +17,6 @@ import { Dice, seed, Visitor } from './world'
 const root = process.cwd()
 const times = (all: number): number => (process.env['CLIMBER_KILLS'] === 'all' ? all : Math.ceil(all / 10))
 const dice = new Dice(seed)
-
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const probe = net.createServer().listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as AddressInfo
-      probe.close(() => resolve(port))
-    })
-  })
 
 /** Processes whose command has this word as an argument of its own. */
 const withArgument = (word: string): number[] =>

@@ -1,18 +1,12 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
-import net, { type AddressInfo } from 'node:net'
+import net from 'node:net'
 import os from 'node:os'
 import path from 'node:path'
 import { setTimeout as wait } from 'node:timers/promises'
 import { generate } from 'selfsigned'
+import { freePort } from './freePort'
 
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const probe = net.createServer().listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as AddressInfo
-      probe.close(() => resolve(port))
-    })
-  })
 const listens = (port: number) =>
   new Promise<boolean>((resolve) => {
     const socket = net.connect(port, '127.0.0.1', () => {
