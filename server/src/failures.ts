@@ -16,6 +16,10 @@ function ofRequest({ status, type, code }: { status?: number; type?: string; cod
     : undefined
 }
 
+/** MariaDB's number of an error; 0 where it is none of the database's. */
+export const errnoOf = (error: unknown): number =>
+  (error as { parent?: { errno?: number } } | undefined)?.parent?.errno ?? 0
+
 /** What MariaDB says when its disk is full, or it may only read. */
 const noRoom = [3, 28, 1021, 1026, 1030, 1114, 1290, 1836]
 
@@ -25,7 +29,7 @@ function ofDatabase(error: unknown): Failure | undefined {
     return { code: 'conflict', message: 'The same was made by another request at this moment. Look again.' }
   if (error instanceof ForeignKeyConstraintError)
     return { code: 'not-found', message: 'What this belongs to was deleted meanwhile.' }
-  const { errno = 0 } = (error as { parent?: { errno?: number } } | undefined)?.parent ?? {}
+  const errno = errnoOf(error)
   if (noRoom.includes(errno))
     return {
       code: 'unavailable',

@@ -7,7 +7,7 @@ import { threads } from './aside/aside'
 import { Clock } from './clock'
 import { type Config, configFrom } from './config'
 import { connect, migrate } from './database'
-import { failureOf, loggable } from './failures'
+import { errnoOf, failureOf, loggable } from './failures'
 import { Refusal } from './refusal'
 
 /** What starting again would not help against; scripts/serve.mjs knows the number. */
@@ -31,11 +31,10 @@ const notLetIn = [1044, 1045, 1049]
 
 /** Ends with a reason that a person can read; nothing of what the database was told stands in it. */
 function end(error: unknown): never {
-  const { errno = 0 } = (error as { parent?: { errno?: number } }).parent ?? {}
   const said =
     error instanceof Refusal
       ? error.failure.message
-      : notLetIn.includes(errno)
+      : notLetIn.includes(errnoOf(error))
         ? 'DATABASE_URL: the database does not know this name, or does not let it in.'
         : undefined
   if (said) process.stderr.write(`climber: ${said}\n`)

@@ -19,7 +19,7 @@ const memory = 512
 const idle = 5000
 
 /** The bytes of a body are handed over and not copied, where they are all of their buffer. */
-const bodyOf = ({ body }: { body?: Uint8Array }): ArrayBuffer[] =>
+const handedOver = ({ body }: { body?: Uint8Array }): ArrayBuffer[] =>
   body && body.buffer instanceof ArrayBuffer && body.byteLength === body.buffer.byteLength
     ? [body.buffer]
     : []
@@ -69,7 +69,7 @@ export function threads(config: Config, filename: string): Aside {
     try {
       return (await pools[kind].run(task, {
         name,
-        transferList: bodyOf(task),
+        transferList: handedOver(task),
         signal: signal ? AbortSignal.any([late, signal]) : late,
       })) as T
     } catch (error) {

@@ -90,7 +90,7 @@ const step = (handler: RequestHandler, request: Request, response: Response): Pr
     )
   })
 
-/** Mounts routes on Express: rights first, then the body, then the limits, then the work, here or aside. */
+/** Mounts routes on Express: rights first; then, here, the body, the limits and the work; aside, the limits, the body in its turn, the work. */
 export function expressBind(router: Router, context: Context, aside: Aside): Bind {
   const mount = (name: RouteName, steps: (RequestHandler | ErrorRequestHandler)[]) => {
     const { method, path } = routes[name]

@@ -1,6 +1,7 @@
 import { type Sequelize, type Transaction, UniqueConstraintError } from 'sequelize'
 import type { Clock } from '../clock'
 import type { CandidateRow, Models } from '../models'
+import { errnoOf } from '../failures'
 import { notFound } from '../refusal'
 
 /** What every service works with. */
@@ -18,10 +19,7 @@ export interface Context {
 const mostTries = 5
 
 /** The database undid a transaction because two stood in each other's way; begun again it finds its way. */
-const stoodInTheWay = (error: unknown): boolean => {
-  const { errno } = (error as { parent?: { errno?: number } }).parent ?? {}
-  return errno === 1213 || errno === 1205 || errno === 1020
-}
+const stoodInTheWay = (error: unknown): boolean => [1213, 1205, 1020].includes(errnoOf(error))
 
 /**
  * Runs `work` in one transaction, so that either all of it is stored or none. It may run more than once: where the database
