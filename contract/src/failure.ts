@@ -20,6 +20,12 @@ export const Failure = z.object({
   issues: z.array(z.object({ field: z.string(), message: z.string() })).optional(),
   current: z.unknown().optional(),
   changedBy: z.string().optional(),
+  changedUnder: z
+    .string()
+    .optional()
+    .describe(
+      'the `request` under which what is stored now was saved: perhaps one of your own whose answer was lost',
+    ),
   request: z.string().optional().describe('quote this when you report the fault'),
 })
 export type Failure = z.infer<typeof Failure>

@@ -47,7 +47,18 @@ export interface StepRow extends Row<StepRow> {
 export interface RequestRow extends Row<RequestRow> {
   candidateId: string
   id: string
+  /** What was changed, and the version that it had then. */
+  what: string | null
+  version: number | null
+  told: Told
   doneAt: Date
+}
+/** What the answer to a change told that cannot be seen from what is stored. */
+export interface Told {
+  /** That the free time was changed with it. */
+  availability?: boolean
+  /** The sessions that were changed with it. */
+  sessions?: string[]
 }
 
 /** Plans by sitting, their sessions, the steps to undo, and the requests that were done. */
@@ -97,6 +108,9 @@ export const definePlans = (sequelize: Sequelize) => ({
     {
       candidateId: { ...reference(), primaryKey: true },
       id: id(),
+      what: { type: DataTypes.STRING(140), allowNull: true },
+      version: { type: DataTypes.INTEGER, allowNull: true },
+      told: jsonColumn('told'),
       doneAt: { type: DataTypes.DATE(3), allowNull: false },
     },
     { ...plain, tableName: 'requests' },

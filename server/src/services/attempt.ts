@@ -1,8 +1,15 @@
 import { isDeepStrictEqual } from 'node:util'
 import type { Transaction } from 'sequelize'
-import { Attempt, attemptIssues, issuesOf, type PlanSession, type SavedAttempt } from '@climber/contract'
+import {
+  Attempt,
+  attemptIssues,
+  issuesOf,
+  type PlanSession,
+  type SavedAttempt,
+  type StoredSession,
+} from '@climber/contract'
 import { countIssuesOfItems, sessionsAfter, sessionsSat } from '@climber/core'
-import type { AttemptRow, CandidateRow } from '../models'
+import type { AttemptRow, CandidateRow, Told } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
 import { type Context, together } from './context'
 import { type Loaded, loadLocked, momentOf, planOf, storedPlan } from './record'
@@ -87,15 +94,22 @@ export async function saveAttempt(
   return together(context, async (transaction) => {
     const loaded = await loadLocked(context, candidate, transaction)
     return doneOnce(context, candidate.id, request, transaction, {
+      what: `attempt ${id}`,
+      left: ({ attempt: { version }, sessions }) => ({ version, told: toldOf(sessions) }),
       work: () => writeAttempt(context, loaded, version, attempt, transaction),
-      again: () => {
+      again: (told) => {
         const stored = storedVersion(loaded, id)
         if (!stored) throw notFound()
-        return Promise.resolve(savedOf(loaded, stored))
+        return Promise.resolve({ ...savedOf(loaded, stored), sessions: sessionsTold(loaded, told) })
       },
     })
   })
 }
+
+/** The sessions that an answer told of, to be told again as they are then. */
+const toldOf = (sessions: PlanSession[]): Told => ({ sessions: sessions.map(({ id }) => id) })
+const sessionsTold = (loaded: Loaded, { sessions = [] }: Told): StoredSession[] =>
+  storedPlan(loaded)?.sessions.filter(({ id }) => sessions.includes(id)) ?? []
 
 /** What is stored of an attempt, with the planned test that it was. */
 const savedOf = (loaded: Loaded, { row, attempt }: { row: AttemptRow; attempt: Attempt }): SavedAttempt => ({
@@ -153,11 +167,12 @@ export async function deleteAttempt(
   return together(context, async (transaction) => {
     const loaded = await loadLocked(context, candidate, transaction)
     const stored = storedVersion(loaded, id)
-    const nothing = () => Promise.resolve({ sessions: [] })
     return doneOnce(context, candidate.id, request, transaction, {
-      again: nothing,
+      what: `attempt ${id}`,
+      left: ({ sessions }) => ({ told: toldOf(sessions) }),
+      again: (told) => Promise.resolve({ sessions: sessionsTold(loaded, told) }),
       work: async () => {
-        if (!stored) return nothing()
+        if (!stored) return { sessions: [] }
         await stored.row.destroy({ transaction })
         const open: PlanSession[] = loaded.plan
           ? sessionsAfter(planOf(loaded.plan, loaded.sessions), stored.attempt)

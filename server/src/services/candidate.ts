@@ -107,7 +107,9 @@ export async function savePart(
       return write(loaded, row, transaction)
     }
     return doneOnce(context, candidate.id, request, transaction, {
+      what: `part ${part}`,
       work,
+      left: ({ version }) => ({ version }),
       again: () => (row ? Promise.resolve(row) : work()),
     })
   })

@@ -141,7 +141,12 @@ async function changePlan(
       availability,
     })
     return doneOnce(context, candidate.id, request, transaction, {
-      again: () => answer(partNow(loaded)),
+      what: 'plan',
+      left: ({ plan, availability }) => ({
+        version: plan.version,
+        ...(availability && { told: { availability: true } }),
+      }),
+      again: (told) => answer(told.availability ? partNow(loaded) : null),
       work: async () => {
         if ((loaded.plan?.version ?? 0) !== version) throw conflict(storedPlan(loaded))
         return answer(await work(loaded, recordOf(loaded), transaction))

@@ -49,6 +49,8 @@ export async function saveSession(
     const before = sessionOf(row)
     const now: StoredSession = { ...before, version: row.version }
     return doneOnce(context, candidate.id, request, transaction, {
+      what: `session ${id}`,
+      left: ({ version }) => ({ version }),
       again: () => Promise.resolve(now),
       work: async () => {
         const { minutesDone: _m, startedAt: _s, feeling: _f, ...rest } = before

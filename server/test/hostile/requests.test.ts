@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { Writable } from 'node:stream'
 import pino from 'pino'
 import { QueryTypes } from 'sequelize'
-import type { Candidate } from '@climber/contract'
+import type { Candidate, Plan } from '@climber/contract'
 import { createApp } from '../../src/app'
 import { configFrom } from '../../src/config'
 import type { Database } from '../../src/database'
@@ -134,6 +134,14 @@ describe('a request that no browser of ours sends', () => {
   })
 })
 
+/** The answer to what is sent two times under its id, which is the same. */
+async function twice(method: 'put' | 'post' | 'delete', address: string, body: object) {
+  const first = await owner.send(method, address, body)
+  expect([first.status, first.body]).toEqual([200, expect.anything()])
+  expect((await owner.send(method, address, body)).body).toEqual(first.body)
+  return first.body
+}
+
 describe('two at the same moment', () => {
   it('the same template, format and candidate, saved twice at once, are stored once', async () => {
     const [template, exam, other] = [randomUUID(), randomUUID(), randomUUID()]
@@ -207,6 +215,31 @@ describe('two at the same moment', () => {
     )
     expect(both[0]?.body.plan).toEqual(both[1]?.body.plan)
     expect(both[0]?.body.plan.version).toBe(2)
+    const off = {
+      version: 2,
+      request: randomUUID(),
+      seed: 1,
+      change: { kind: 'off', from: '2030-01-21', to: '2030-01-22' },
+      mode: 'mend',
+    }
+    await twice('put', `/api/candidates/${id}/plan/replan`, off)
+    await twice('put', `/api/candidates/${id}/plan/arrangement`, {
+      ...pin,
+      version: 3,
+      request: randomUUID(),
+    })
+    await twice('post', `/api/candidates/${id}/plan/undo`, { version: 4, request: randomUUID(), redo: false })
+  })
+  it('a test that was sat and one that is deleted are answered as the first time', async () => {
+    const { id } = await owner.importCandidate()
+    const plan = (await owner.send('put', `/api/candidates/${id}/plan`, { version: 0, seed: 1 })).body as Plan
+    const test = plan.sessions.find((session) => session.kind === 'test')!
+    const attempt = randomUUID()
+    const address = `/api/candidates/${id}/attempts/${attempt}`
+    const sat = { ...practiceTest(attempt, { form: test.form }), date: now.slice(0, 10) }
+    const saved = await twice('put', address, { version: 0, request: randomUUID(), attempt: sat })
+    const deleted = await twice('delete', address, { request: randomUUID() })
+    expect([saved, deleted].map(({ sessions }) => sessions.length)).toEqual([1, 1])
   })
 })
 
@@ -350,12 +383,14 @@ describe('what is told', () => {
   })
   it('who stored what is conflicted with is said, the one who asks not as somebody else', async () => {
     const { id } = await owner.importCandidate()
-    const save = (scaled: number) =>
-      owner.send('put', `/api/candidates/${id}/parts/target`, { version: 1, document: { scaled } })
-    expect((await save(310)).status).toBe(200)
-    const again = await save(320)
+    const save = (scaled: number, request: string) =>
+      owner.send('put', `/api/candidates/${id}/parts/target`, { version: 1, request, document: { scaled } })
+    const lost = randomUUID()
+    expect((await save(310, lost)).status).toBe(200)
+    const again = await save(320, randomUUID())
     expect(again.status).toBe(409)
     expect(again.body.message).toContain('You yourself changed this')
+    expect(again.body.changedUnder).toBe(lost)
   })
 })
 
