@@ -1,6 +1,7 @@
 import { ref, type Ref } from 'vue'
 import { isPassing } from '../src/api'
 import type { Entry } from '../src/outbox/entry'
+import type { Journal } from '../src/outbox/journal'
 import { inMemory, type Keeper } from '../src/outbox/keeper'
 import { Outbox } from '../src/outbox/outbox'
 
@@ -9,6 +10,7 @@ interface Made {
   keeper?: Keeper
   offline?: Ref<boolean>
   renew?: () => Promise<void>
+  journal?: Journal
 }
 
 /** An outbox of one tab, with `send` for the server; a failing one counts as away, as api.ts does. */
@@ -17,6 +19,7 @@ export async function makeBox({
   keeper = inMemory(),
   offline = ref(false),
   renew,
+  journal,
 }: Made): Promise<Outbox> {
   const box = new Outbox(keeper, {
     send: (entry) =>
@@ -27,6 +30,7 @@ export async function makeBox({
     renew: renew ?? (() => Promise.resolve()),
     offline,
     alone: (work) => work(),
+    ...(journal && { journal }),
   })
   await box.belongsTo('somebody')
   return box

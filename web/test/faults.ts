@@ -60,11 +60,13 @@ export class ModelServer {
   }
 }
 
-function inStorage(): Journal {
+/** The journal, in memory. */
+export function inStorage(): Journal {
   const noted = new Map<string, string>()
   return {
     note: (request, text) => void noted.set(request, text),
     clear: (request) => void noted.delete(request),
+    has: (request) => noted.has(request),
     left: () => [...noted].map(([request, text]) => ({ request, text })),
   }
 }

@@ -6,7 +6,7 @@ import { ApiFailure } from '../src/api'
 import { type Entry, lanes } from '../src/outbox/entry'
 import { inMemory, type Keeper, openKeeper } from '../src/outbox/keeper'
 import { makeBox } from './box'
-import { candidateId, freshDisk, pass, Tab, World } from './faults'
+import { candidateId, freshDisk, inStorage, pass, Tab, World } from './faults'
 
 jest.setTimeout(300_000)
 const attemptId = '5f0c9a00-0000-4000-8000-000000000021'
@@ -148,6 +148,58 @@ describe.each<[string, () => Promise<Keeper>]>([
     const entry = await outbox.put({ ...report('done'), pause: 10 })
     expect(await outbox.outcome(entry)).toMatchObject({ answer: { version: 10 } })
     outbox.close()
+  })
+})
+
+describe('what a tab that was closed had on its way to the disk', () => {
+  const answer = (entry: Entry) =>
+    Promise.resolve({ ...entry.body, version: 'version' in entry.body ? entry.body.version + 1 : 0 })
+  /** A disk that takes nothing more of a tab once it is closed. */
+  const closing = (disk: Keeper) => {
+    const tab = { closed: false }
+    const change: Keeper['change'] = async (...asked) =>
+      tab.closed ? new Promise<never>(() => undefined) : disk.change(...asked)
+    return { tab, keeper: { ...disk, change } }
+  }
+
+  it('goes on from what it saw waiting, which was confirmed before anybody looked', async () => {
+    const [disk, journal] = [inMemory(), inStorage()]
+    const { tab, keeper } = closing(disk)
+    const first = await makeBox({ keeper, journal, send: () => new Promise(() => undefined) })
+    await first.put({ ...report('running'), pause: 1e6 })
+    tab.closed = true
+    void first.put(report('done'))
+    first.close()
+    // The first is sent and confirmed by a tab that has not looked at the journal yet.
+    const sent: number[] = []
+    const send = (entry: Entry) => {
+      sent.push((entry.body as { version: number }).version)
+      return answer(entry)
+    }
+    const second = await makeBox({ keeper: disk, send })
+    await disk.change(lane, (before) => before.map((entry) => ({ ...entry, ready: 0 })))
+    await second.look()
+    while (sent.length < 1 || (await disk.all()).length) await pass(1)
+    const third = await makeBox({ keeper: disk, journal, send })
+    while (sent.length < 2 || (await disk.all()).length) await pass(1)
+    expect(sent).toEqual([3, 4])
+    expect(journal.left()).toEqual([])
+    second.close()
+    third.close()
+  })
+  it('is not put over what was typed since, by a tab that read the journal before', async () => {
+    const [disk, journal] = [inMemory(), inStorage()]
+    const away = () => new Promise<never>(() => undefined)
+    const typing = await makeBox({ keeper: disk, journal, send: away })
+    const first = typing.put({ ...report('running'), pause: 1e6 })
+    const left = journal.left()
+    expect(left).toHaveLength(1)
+    await first
+    await typing.put({ ...report('done'), pause: 1e6 })
+    const other = await makeBox({ keeper: disk, journal: { ...journal, left: () => left }, send: away })
+    expect((await disk.all()).map(({ body }) => (body as { status: string }).status)).toEqual(['done'])
+    typing.close()
+    other.close()
   })
 })
 

@@ -5,6 +5,7 @@
 export interface Journal {
   note(request: string, text: string): void
   clear(request: string): void
+  has(request: string): boolean
   /** What was not cleared, oldest first. */
   left(): { request: string; text: string }[]
 }
@@ -22,6 +23,7 @@ export const journal: Journal = {
   clear(request) {
     localStorage.removeItem(prefix + request)
   },
+  has: (request) => localStorage.getItem(prefix + request) !== null,
   left() {
     return Object.keys(localStorage)
       .filter((key) => key.startsWith(prefix))

@@ -18,6 +18,9 @@ export interface Settled {
 /** What is to be kept and sent. */
 export type Wanted = Action & { lane: string; about: string; held?: boolean; pause?: number }
 
+/** The same as the journal has it: with whose it is, and what was seen waiting before it. */
+type Noted = Omit<Wanted, 'pause'> & { user: string; seen?: string | undefined }
+
 export type Outcome = { answer: unknown } | { failure: Failure } | 'waiting'
 
 /** What the outbox works with: the browser's things, replaced in tests. */
@@ -90,7 +93,10 @@ export class Outbox {
   async look(): Promise<void> {
     const { user, around } = this
     if (!user) return
-    for (const { request, text } of around.journal?.left() ?? []) await this.keep(request, text, 0)
+    const { journal } = around
+    // What its tab has put on the disk meanwhile, and perhaps something over it, is not put there once more.
+    for (const { request, text } of journal?.left() ?? [])
+      await this.keep(request, text, 0, () => journal!.has(request))
     const all = await this.keeper.all()
     this.entries.value = all.filter((entry) => entry.user === user)
     if (all.length) this.wake(0)
@@ -122,7 +128,9 @@ export class Outbox {
     const { user } = this
     if (!user) throw new Error('Sign in first.')
     const request = crypto.randomUUID()
-    const text = JSON.stringify({ ...wanted, user })
+    // What the person sees waiting: it may be confirmed before this is on the disk, and the document stands on what it left.
+    const seen = this.last(wanted.lane)?.request
+    const text = JSON.stringify({ ...wanted, user, seen } satisfies Noted)
     this.around.journal?.note(request, text)
     const put = await this.keep(request, text, Date.now() + pause)
     this.wake(pause)
@@ -131,12 +139,16 @@ export class Outbox {
   }
 
   /** Puts on the disk what the journal has; once, whoever does it. */
-  private async keep(request: string, text: string, ready: number): Promise<Entry | undefined> {
-    const { held = false, ...action } = JSON.parse(text) as Omit<Wanted, 'pause'> & { user: string }
-    // What the person saw waiting: it may be confirmed by now, and the document stands on what it left.
-    const seen = this.last(action.lane)?.request
+  private async keep(
+    request: string,
+    text: string,
+    ready: number,
+    isLeft: () => boolean = () => true,
+  ): Promise<Entry | undefined> {
+    const { held = false, seen, ...action } = JSON.parse(text) as Noted
     const entries = await this.change(action.lane, (before, confirmed) => {
-      if (confirmed?.request === request || before.some((entry) => entry.request === request)) return before
+      const isThere = before.some((entry) => entry.request === request)
+      if (confirmed?.request === request || isThere || !isLeft()) return before
       const last = before[before.length - 1]
       const over =
         last && last.tries === 0 && last.route === action.route && !last.failure && (last.held || !held)
