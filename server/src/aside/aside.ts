@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os'
 import { Piscina } from 'piscina'
 import type { RouteName } from '@climber/contract'
-import { readCommitments } from '@climber/core'
+import { brokenOff, readCommitments, readingSeconds } from '@climber/core'
 import type { Config } from '../config'
 import { invalid, Refusal } from '../refusal'
 import type { Context } from '../services/context'
@@ -10,7 +10,7 @@ import { Shares } from './shares'
 import type { Aside, CalendarResult } from './task'
 
 /** Seconds after which a thread is ended. */
-const longest = { records: 30, large: 30, computing: 60, calendar: 8 }
+const longest = { records: 30, large: 30, computing: 60, calendar: readingSeconds }
 /** Bytes of a body from which a thread is used that does not stay: what it needed is given back soon. */
 const largeBody = 300_000
 /** Old generation of a thread, in MB; what needs more is ended. */
@@ -93,8 +93,7 @@ export function threads(config: Config, filename: string): Aside {
           return await run<CalendarResult>('computing', 'calendar', { ...task, line }, longest.calendar)
         } catch (error) {
           if (!(error instanceof Refusal)) throw error
-          const message = `what stands here cannot be followed to its end in ${longest.calendar} seconds`
-          return { busy: [], events: 0, problems: [{ line: line[0] ?? 1, event: 'the calendar', message }] }
+          return brokenOff(line[0] ?? 1)
         }
       })
     },

@@ -1,13 +1,10 @@
 import { partFrom } from '@climber/contract'
-import { dateOf, dayNumber } from '@climber/core'
+import { commitmentDays, dateOf, dayNumber } from '@climber/core'
 import type { CalendarResult, CalendarTask } from '../aside/task'
 import type { CandidateRow } from '../models'
 import { invalid } from '../refusal'
 import type { Context } from './context'
 import { fetchCalendar } from './fetchCalendar'
-
-/** Days ahead for which commitments are kept. */
-const daysAhead = 800
 
 /**
  * Reads a calendar of commitments at its private address; `read` does so in a thread of its own, which can be ended. Stores
@@ -29,7 +26,7 @@ export async function readCommitments(
     text,
     zone,
     firstDate: date,
-    lastDate: dateOf(dayNumber(date) + daysAhead),
+    lastDate: dateOf(dayNumber(date) + commitmentDays),
   })
   if (problems.length)
     throw invalid(

@@ -18,6 +18,23 @@ export interface ReadCommitments {
   problems: CalendarProblem[]
 }
 
+/** Days ahead for which commitments are kept. */
+export const commitmentDays = 800
+/** Seconds after which whoever has a calendar read breaks that off. */
+export const readingSeconds = 8
+/** What is known of a calendar whose reading was broken off at a line. */
+export const brokenOff = (line: number): ReadCommitments => ({
+  busy: [],
+  events: 0,
+  problems: [
+    {
+      line,
+      event: 'the calendar',
+      message: `what stands here cannot be followed to its end in ${readingSeconds} seconds`,
+    },
+  ],
+})
+
 /** An event that recurs more often than this before the last day asked for is refused. */
 const mostOccurrences = 20_000
 /** All events together are followed so far and no further. */

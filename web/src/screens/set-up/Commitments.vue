@@ -2,7 +2,14 @@
 import { proxy } from 'comlink'
 import { computed, ref } from 'vue'
 import type { BusyCalendar } from '@climber/contract'
-import { dateOf, dayNumber, type ReadCommitments } from '@climber/core'
+import {
+  brokenOff,
+  commitmentDays,
+  dateOf,
+  dayNumber,
+  type ReadCommitments,
+  readingSeconds,
+} from '@climber/core'
 import FileField from '../../kit/FileField.vue'
 import { byField, type Problem, problemsOf } from '../../kit/problems'
 import TextField from '../../kit/TextField.vue'
@@ -23,8 +30,6 @@ const problems = ref<Problem[]>([])
 const fields = computed(() => byField(problems.value))
 const others = computed(() => fields.value.besides('address'))
 const working = ref(false)
-const daysAhead = 800
-const calendarSeconds = 8
 async function guarded(work: () => Promise<void>): Promise<void> {
   working.value = true
   problems.value = []
@@ -47,15 +52,14 @@ const fromFile = (file: File) =>
           text,
           zone,
           today,
-          dateOf(dayNumber(today) + daysAhead),
+          dateOf(dayNumber(today) + commitmentDays),
           proxy((at: number) => void (line = at)),
         ),
       undefined,
-      calendarSeconds,
+      readingSeconds,
     ).catch((error: unknown): ReadCommitments => {
       if (!(error instanceof TookTooLong)) throw error
-      const message = `what stands here cannot be followed to its end in ${calendarSeconds} seconds`
-      return { busy: [], events: 0, problems: [{ line, event: 'the calendar', message }] }
+      return brokenOff(line)
     })
     problems.value = found.problems
       .slice(0, 50)
