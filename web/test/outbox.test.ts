@@ -187,6 +187,27 @@ describe('what a tab that was closed had on its way to the disk', () => {
     second.close()
     third.close()
   })
+  it('was confirmed, and nobody was told: what is typed in another tab goes on from it', async () => {
+    const disk = inMemory()
+    const sent: number[] = []
+    const send = (entry: Entry) => {
+      sent.push((entry.body as { version: number }).version)
+      return answer(entry)
+    }
+    // Without a channel neither tells the other anything.
+    const other = await makeBox({ keeper: disk, send: () => new Promise(() => undefined) })
+    const closed = await makeBox({ keeper: disk, send })
+    await closed.put({ ...report('running'), pause: 20 })
+    await other.look()
+    expect(other.of(lane)).toHaveLength(1)
+    while ((await disk.all()).length) await pass(1)
+    closed.close()
+    await other.look()
+    expect(other.of(lane)).toEqual([])
+    await other.put({ ...report('done'), pause: 1e6 })
+    expect((await disk.all()).map(({ body }) => (body as { version: number }).version)).toEqual([4])
+    other.close()
+  })
   it('is not put over what was typed since, by a tab that read the journal before', async () => {
     const [disk, journal] = [inMemory(), inStorage()]
     const away = () => new Promise<never>(() => undefined)

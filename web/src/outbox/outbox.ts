@@ -58,6 +58,11 @@ export class Outbox {
   /** The request under way. */
   readonly sending = ref<string>()
   user: string | undefined
+  /**
+   * By lane the last request that was seen waiting. A tab that dies as it confirms one tells nobody: what is typed here still
+   * stands on it.
+   */
+  private readonly seen = new Map<string, string>()
   private readonly listeners = new Set<(settled: Settled) => unknown>()
   private timer: ReturnType<typeof setTimeout> | undefined
   private running = false
@@ -84,7 +89,10 @@ export class Outbox {
 
   /** Shows and sends what waits of one user; undefined when nobody is signed in. */
   async belongsTo(user: string | undefined): Promise<void> {
-    if (user !== this.user) this.entries.value = []
+    if (user !== this.user) {
+      this.entries.value = []
+      this.seen.clear()
+    }
     this.user = user
     await this.look()
   }
@@ -98,7 +106,7 @@ export class Outbox {
     for (const { request, text } of journal?.left() ?? [])
       await this.keep(request, text, 0, () => journal!.has(request))
     const all = await this.keeper.all()
-    this.entries.value = all.filter((entry) => entry.user === user)
+    this.showAll(all.filter((entry) => entry.user === user))
     if (all.length) this.wake(0)
   }
 
@@ -128,8 +136,8 @@ export class Outbox {
     const { user } = this
     if (!user) throw new Error('Sign in first.')
     const request = crypto.randomUUID()
-    // What the person sees waiting: it may be confirmed before this is on the disk, and the document stands on what it left.
-    const seen = this.last(wanted.lane)?.request
+    // It may be confirmed by now, or before this is on the disk, and the document stands on what it left.
+    const seen = this.seen.get(wanted.lane)
     const text = JSON.stringify({ ...wanted, user, seen } satisfies Noted)
     this.around.journal?.note(request, text)
     const put = await this.keep(request, text, Date.now() + pause)
@@ -166,7 +174,8 @@ export class Outbox {
       } as Fresh
       const base = last && 'version' in last.body ? last.body.version : undefined
       const left = !last && seen && confirmed?.request === seen ? confirmed.version : undefined
-      return [...rest, onVersion(fresh as Entry, over ? base : left)]
+      const stated = 'version' in action.body ? action.body.version : 0
+      return [...rest, onVersion(fresh as Entry, over ? base : left && Math.max(left, stated))]
     })
     this.around.journal?.clear(request)
     return entries[entries.length - 1]
@@ -235,9 +244,15 @@ export class Outbox {
   }
   private show(lane: string, entries: Entry[]): void {
     const mine = entries.filter(({ user }) => user === this.user)
-    this.entries.value = [...this.entries.value.filter((entry) => entry.lane !== lane), ...mine].sort(
-      (a, b) => a.order - b.order,
+    this.showAll(
+      [...this.entries.value.filter((entry) => entry.lane !== lane), ...mine].sort(
+        (a, b) => a.order - b.order,
+      ),
     )
+  }
+  private showAll(entries: Entry[]): void {
+    for (const { lane, request } of entries) this.seen.set(lane, request)
+    this.entries.value = entries
   }
   private tell(settled: Settled): void {
     for (const listener of this.listeners) listener(settled)
