@@ -29,6 +29,7 @@ import { pacingRoutes } from './routes/pacing'
 import { planRoutes } from './routes/plan'
 import { attemptRoutes } from './routes/attempt'
 import type { Context } from './services/context'
+import { leaveTurn } from './turns'
 
 declare module 'express-session' {
   interface SessionData {
@@ -128,10 +129,16 @@ function serveWeb(app: Express, folder: string): void {
       .type('html')
       .send(page.replaceAll('__NONCE__', response.locals.nonce as string))
   }
+  const files = Router()
+  // They need little of the thread, and are read as slowly as a visitor likes.
+  files.use((_request, response, next) => {
+    leaveTurn(response)
+    next()
+  })
+  files.use('/assets', express.static(path.join(folder, 'assets'), { immutable: true, maxAge: '365d' }))
+  files.use(express.static(folder, { index: false }))
   app.get(['/', '/index.html'], send)
-  app.use('/assets', express.static(path.join(folder, 'assets'), { immutable: true, maxAge: '365d' }))
-  app.use(express.static(folder, { index: false }))
-  app.get(/^\/(?!api\/).*/, send)
+  app.get(/^\/(?!api\/).*/, files, send)
 }
 
 /** The whole HTTP application, on a database that has been migrated; `aside` does what the own thread must not. */

@@ -1,8 +1,9 @@
 import type { Request, RequestHandler } from 'express'
-import { ipKeyGenerator, type Options, rateLimit, type Store } from 'express-rate-limit'
+import { type Options, rateLimit, type Store } from 'express-rate-limit'
 import { createHash } from 'node:crypto'
 import { QueryTypes, type Sequelize } from 'sequelize'
 import { Refusal } from './refusal'
+import { placeOf } from './turns'
 
 const minute = 60_000
 
@@ -46,7 +47,6 @@ class DatabaseStore implements Store {
   }
 }
 
-const place = (request: Request): string => ipKeyGenerator(request.ip ?? '')
 const emailOf = (request: Request): string => {
   const email = (request.body as { email?: unknown } | undefined)?.email
   return typeof email === 'string' ? email.trim().toLowerCase().slice(0, 254) : ''
@@ -79,30 +79,30 @@ export function limits(sequelize: Sequelize) {
   const wait = 'Wait a quarter of an hour.'
   return {
     signIn: [
-      limited('sign-in', 10, 15, (request) => `${place(request)} ${emailOf(request)}`, {
+      limited('sign-in', 10, 15, (request) => `${placeOf(request)} ${emailOf(request)}`, {
         onlyFailed: true,
         message: `Too many tries with this address. ${wait}`,
       }),
       // One password tried on many addresses.
-      limited('spray', 60, 15, place, { onlyFailed: true, message: `Too many tries from here. ${wait}` }),
+      limited('spray', 60, 15, placeOf, { onlyFailed: true, message: `Too many tries from here. ${wait}` }),
     ],
     signUp: [
-      limited('sign-up', 60, 60, place, { message: 'Too many new accounts from here. Wait an hour.' }),
+      limited('sign-up', 60, 60, placeOf, { message: 'Too many new accounts from here. Wait an hour.' }),
     ],
     join: [
-      limited('join', 10, 15, (request) => request.session.userId ?? place(request), {
+      limited('join', 10, 15, (request) => request.session.userId ?? placeOf(request), {
         onlyFailed: true,
         message: `Too many codes tried. ${wait}`,
       }),
-      limited('join-here', 60, 15, place, { onlyFailed: true, message: `Too many codes tried. ${wait}` }),
+      limited('join-here', 60, 15, placeOf, { onlyFailed: true, message: `Too many codes tried. ${wait}` }),
     ],
     fetch: [
-      limited('fetch', 60, 60, (request) => request.session.userId ?? place(request), {
+      limited('fetch', 60, 60, (request) => request.session.userId ?? placeOf(request), {
         message: 'Calendars were read too often. Wait an hour.',
       }),
     ],
     feed: [
-      limited('feed', 600, 15, place, { onlyFailed: true, message: `Too many addresses tried. ${wait}` }),
+      limited('feed', 600, 15, placeOf, { onlyFailed: true, message: `Too many addresses tried. ${wait}` }),
     ],
   }
 }

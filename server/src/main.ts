@@ -1,4 +1,5 @@
 import pino from 'pino'
+import { createServer } from 'node:http'
 import { setTimeout as wait } from 'node:timers/promises'
 import { fileURLToPath } from 'node:url'
 import { loadDemo } from './demo'
@@ -9,6 +10,7 @@ import { type Config, configFrom } from './config'
 import { connect, migrate } from './database'
 import { errnoOf, failureOf, loggable } from './failures'
 import { Refusal } from './refusal'
+import { inTurn } from './turns'
 
 /** What starting again would not help against; scripts/serve.mjs knows the number. */
 const refused = 78
@@ -85,7 +87,8 @@ if (config.demo)
   )
 
 const aside = threads(config, fileURLToPath(new URL('./worker.mjs', import.meta.url)))
-const server = createApp(config, database, log, aside).listen(config.port, config.host, () => {
+const server = createServer(inTurn(createApp(config, database, log, aside)))
+server.listen(config.port, config.host, () => {
   const address = server.address()
   const port = typeof address === 'object' && address ? address.port : config.port
   // The scripts wait for this line.

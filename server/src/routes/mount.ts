@@ -20,6 +20,7 @@ import type { CandidateRow, ExamRow, UserRow } from '../models'
 import { notFound, Refusal } from '../refusal'
 import { deletedBy, openCandidate, openExam } from '../services/access'
 import type { Context } from '../services/context'
+import { leaveTurn, takeTurn } from '../turns'
 import type { Bind } from './bind'
 
 const mostBytes = { here: 64_000, aside: 5_000_000 }
@@ -98,7 +99,13 @@ export function expressBind(router: Router, context: Context, aside: Aside): Bin
   }
   return {
     here(name, handle, limits = []) {
-      const parse: RequestHandler = (request, _response, next) => {
+      const read = reading(mostBytes.here)
+      const parse: RequestHandler = async (request, response, next) => {
+        if (request.method !== 'GET') {
+          leaveTurn(response)
+          await step(read, request, response)
+          await takeTurn(response)
+        }
         request.body = bodyOf(name, bytesOf(request))
         next()
       }
@@ -107,7 +114,7 @@ export function expressBind(router: Router, context: Context, aside: Aside): Bin
         const call = { params: data, body: request.body as unknown, request, response, ...found }
         response.json(await handle(call as never))
       }
-      mount(name, [admitting(context, name), reading(mostBytes.here), parse, ...limits, work])
+      mount(name, [admitting(context, name), parse, ...limits, work])
     },
     aside(name, _handle, limits = []) {
       const read = reading(mostBytes.aside)
@@ -118,6 +125,7 @@ export function expressBind(router: Router, context: Context, aside: Aside): Bin
         const isRead = request.method === 'GET'
         const length = Number(request.get('content-length') ?? (isRead ? 0 : mostBytes.aside)) || 0
         const account = user?.id ?? request.ip ?? ''
+        leaveTurn(response)
         const asked = aside.within(account, name, Math.min(length, mostBytes.aside), async () => {
           if (gone.signal.aborted) return undefined
           if (!isRead) await step(read, request, response)

@@ -7,6 +7,7 @@ import { readCommitments } from '../services/commitments'
 import { arrangePlan, makePlan, replanCandidate, undoPlan } from '../services/plan'
 import { saveSession } from '../services/session'
 import { deleteTemplate, listTemplates, saveTemplate } from '../services/template'
+import { leaveTurn } from '../turns'
 import type { Bind } from './bind'
 
 export function planRoutes(bind: Bind, context: Context, main?: { aside: Aside; limits: Limits }): void {
@@ -16,7 +17,9 @@ export function planRoutes(bind: Bind, context: Context, main?: { aside: Aside; 
   bind.aside('undoPlan', ({ user, candidate, body }) => undoPlan(context, user.id, candidate, body))
   bind.here(
     'readCommitments',
-    ({ user, candidate, body }) => {
+    ({ user, candidate, body, response }) => {
+      // Another server may take its time.
+      leaveTurn(response)
       if (!main) throw new Error('calendars are fetched by the main thread')
       return readCommitments(context, candidate, body.address, (task) => main.aside.calendar(user.id, task))
     },

@@ -253,14 +253,16 @@ class Refused extends Error {}
 describe('killed under load', () => {
   let starter: Starter
   let writers: Writer[]
-  let working: Promise<void>[]
+  let working: Promise<unknown>
+  let refused: unknown
   const confirmed = () => writers.reduce((all, writer) => all + writer.confirmed, 0)
   beforeAll(async () => {
     starter = new Starter(await freePort())
     starter.begin()
     await starter.recovered()
     writers = await Promise.all([1, 2, 3, 4, 5, 6].map((at) => Writer.arrive(starter.url, at)))
-    working = writers.map((writer) => writer.work())
+    working = Promise.all(writers.map((writer) => writer.work()))
+    working.catch((error: unknown) => (refused = error))
   }, 240_000)
   afterAll(() => starter.clear(), 60_000)
 
@@ -271,7 +273,8 @@ describe('killed under load', () => {
       for (let round = 0; round < times(100); round++) {
         // Only where work goes on can anything be lost: somebody's is confirmed before the next kill.
         const before = confirmed()
-        while (confirmed() === before) await wait(10)
+        while (confirmed() === before && !refused) await wait(10)
+        if (refused) throw refused
         await wait(dice.below(1200))
         const pid = starter[which]
         expect(pid).toBeDefined()
@@ -287,7 +290,7 @@ describe('killed under load', () => {
 
   it('nothing that was confirmed is lost, half or doubled', async () => {
     for (const writer of writers) writer.stopped = true
-    await Promise.all(working)
+    await working
     const faults = (await Promise.all(writers.map((writer) => writer.faults()))).flat()
     const sum = (count: (writer: Writer) => number) => writers.reduce((all, writer) => all + count(writer), 0)
     console.log(

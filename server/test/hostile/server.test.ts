@@ -1,4 +1,6 @@
 import { randomUUID } from 'node:crypto'
+import { Agent, get } from 'node:http'
+import { connect } from 'node:net'
 import { type Candidate, routes } from '@climber/contract'
 import type { Database } from '../../src/database'
 import { candidateFile, databaseUrl, freshDatabase, sample } from '../harness'
@@ -300,6 +302,57 @@ describe('one account that asks for all there is', () => {
       plan: { sessions: Array.from({ length: 40_000 }, (_, at) => session(at)) },
     }
     expect((await owner.send('PUT', `/api/candidates/${randomUUID()}/file`, { file })).status).toBe(422)
+  })
+})
+
+describe('one place that asks without waiting for answers', () => {
+  const from = '198.51.100.20'
+  const connected = (said: string) => {
+    const socket = connect(Number(new URL(server.url).port), '127.0.0.1', () => socket.write(said))
+    socket.on('error', () => undefined)
+    return socket
+  }
+  const head = (method: string, path: string, more = '') =>
+    `${method} ${path} HTTP/1.1\r\nHost: 127.0.0.1\r\nX-Forwarded-For: ${from}\r\n${more}\r\n`
+  const here = (path: string, agent?: Agent) =>
+    new Promise<number>((resolve, reject) => {
+      const asked = get(server.url + path, { agent, headers: { 'x-forwarded-for': from } }, (response) => {
+        response.resume().on('end', () => resolve(response.statusCode ?? 0))
+      })
+      asked.on('error', reject)
+    })
+
+  it('on 300 connections has its turn like everybody else', async () => {
+    const agent = new Agent({ keepAlive: true, maxSockets: 300 })
+    const statuses = await Promise.all(Array.from({ length: 4000 }, () => here('/api/session', agent)))
+    agent.destroy()
+    expect(new Set(statuses)).toEqual(new Set([200]))
+  })
+  it('700 times at once hears that it is too much, and later that it is not', async () => {
+    const agent = new Agent({ keepAlive: true, maxSockets: 700 })
+    const statuses = await Promise.all(Array.from({ length: 700 }, () => here('/api/session', agent)))
+    agent.destroy()
+    expect([200, 429]).toEqual(expect.arrayContaining([...new Set(statuses)]))
+    expect(await here('/api/session')).toBe(200)
+  })
+  it('on one connection loses the connection, and nobody else their turn', async () => {
+    for (const _ of [1, 2, 3]) {
+      const socket = connected(head('GET', '/api/session').repeat(20_000))
+      await new Promise((resolve) => socket.once('close', resolve))
+    }
+    expect(await here('/api/session')).toBe(200)
+  })
+  it('and sends slowly, or goes away in the middle, keeps nobody there waiting', async () => {
+    const slow = Array.from({ length: 100 }, () =>
+      connected(
+        head('POST', '/api/sign-in', 'Content-Type: application/json\r\nContent-Length: 900\r\n') + '{',
+      ),
+    )
+    const gone = Array.from({ length: 100 }, () => connected(head('GET', '/api/session')))
+    gone.forEach((socket) => socket.end())
+    expect(await here('/api/session')).toBe(200)
+    slow.forEach((socket) => socket.destroy())
+    expect(await here('/api/session')).toBe(200)
   })
 })
 
