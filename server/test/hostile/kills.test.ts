@@ -127,6 +127,9 @@ const spread = (all: number[]): string => {
   return `median ${at(0.5)} ms, nine tenths ${at(0.9)} ms, most ${at(1)} ms of ${all.length}`
 }
 
+/** Sessions of a writer, the last ones, that are pinned and let go; the others are done and not done. */
+const pinnable = 10
+
 /** Somebody who works without a pause and knows what was confirmed; sends again, under the same id, what was not answered. */
 class Writer {
   readonly attempts = new Map<string, string>()
@@ -197,20 +200,21 @@ class Writer {
         })
         this.target = { version: stored.version, scaled }
       } else if (kind === 2) {
-        const session = this.sessions[this.statuses.size]
-        if (!session) continue
+        // Not one of those that are pinned: what is done stays where it is.
+        const session = this.sessions[this.dice.below(this.sessions.length - pinnable)]!
+        const status = this.statuses.get(session.id) === 'done' ? 'planned' : 'done'
         const { version } = (await this.surely<Candidate>('GET', '', {})).plan!.sessions.find(
           ({ id }) => id === session.id,
         )!
         await this.surely('PUT', `/sessions/${session.id}`, {
           version,
           request,
-          status: 'done',
-          minutesDone: 20,
+          status,
+          ...(status === 'done' && { minutesDone: 20 }),
         })
-        this.statuses.set(session.id, 'done')
+        this.statuses.set(session.id, status)
       } else {
-        const session = this.sessions[this.sessions.length - 1 - this.dice.below(10)]!
+        const session = this.sessions[this.sessions.length - 1 - this.dice.below(pinnable)]!
         const pinned = !this.pinned.get(session.id)
         const changed = await this.surely<ChangedPlan>('PUT', '/plan/arrangement', {
           version: this.plan,
