@@ -98,8 +98,9 @@ server.on('error', (error) => {
   process.stderr.write(`climber cannot listen on ${config.host}:${config.port}: ${error.message}\n`)
   process.exit(refused)
 })
-// Who sends a byte now and then holds a connection no longer than this.
+// Who sends a byte now and then holds a connection no longer than this, and who does not read the answer; simulations wait for others.
 server.requestTimeout = 60_000
+server.timeout = 300_000
 endings.unshift(
   () =>
     new Promise((resolve) => {

@@ -54,17 +54,17 @@ export const leaveTurn = (response: Response): void => turns.get(response)?.leav
 /** Waits for the thread again. */
 export const takeTurn = async (response: Response): Promise<void> => turns.get(response)?.take()
 
-/** Turns that are not over, by connection. */
+/** Answers that are not over, by connection. */
 class Connections {
-  private readonly open = new WeakMap<Socket, Set<Turn>>()
+  private readonly open = new WeakMap<Socket, Set<ServerResponse>>()
 
-  of(socket: Socket): Set<Turn> {
+  of(socket: Socket): Set<ServerResponse> {
     const known = this.open.get(socket)
     if (known) return known
-    const own = new Set<Turn>()
+    const own = new Set<ServerResponse>()
     this.open.set(socket, own)
-    // Answers that wait behind others of their connection hear nothing of its end.
-    socket.once('close', () => own.forEach((turn) => turn.end()))
+    // Answers that wait behind others of their connection have no socket yet, and Node tells them nothing of its end.
+    socket.once('close', () => own.forEach((response) => response.socket ?? response.emit('close')))
     return own
   }
 }
@@ -93,11 +93,11 @@ export function inTurn(app: Express): RequestListener {
       return
     }
     const turn = new Turn(shares, ipKeyGenerator(proxyAddress(request, trusted)))
-    open.add(turn)
+    open.add(response)
     turns.set(response, turn)
     response.once('close', () => {
       turn.end()
-      open.delete(turn)
+      open.delete(response)
     })
     const end = response.end.bind(response) as (...given: unknown[]) => ServerResponse
     // A visitor who does not read the answer keeps nobody of their place waiting.

@@ -14,7 +14,7 @@ import {
   routes,
 } from '@climber/contract'
 import { bodyOf } from '../aside/body'
-import type { Aside } from '../aside/task'
+import type { Aside, RouteResult } from '../aside/task'
 import { statusOfFailure } from '../failures'
 import type { CandidateRow, ExamRow, UserRow } from '../models'
 import { notFound, Refusal } from '../refusal'
@@ -91,6 +91,24 @@ const step = (handler: RequestHandler, request: Request, response: Response): Pr
     )
   })
 
+/** Writes what another thread answered. */
+function answer(result: RouteResult, request: Request, response: Response): void {
+  if ('fault' in result) throw new Fault(result.fault)
+  if ('failure' in result) {
+    response.status(statusOfFailure(result.failure)).json({ ...result.failure, request: String(request.id) })
+    return
+  }
+  if (result.filename) response.attachment(result.filename)
+  response.type(result.type).send(result.text)
+}
+
+/** Until an answer is read, or nobody reads it any more: unread ones stand in memory, and belong to the share of their account. */
+const sent = ({ socket }: Request, response: Response): Promise<void> =>
+  new Promise((resolve) => {
+    if (socket.destroyed) resolve()
+    response.once('finish', resolve).once('close', resolve)
+  })
+
 /** Mounts routes on Express: rights first; then, here, the body, the limits and the work; aside, the limits, the body in its turn, the work. */
 export function expressBind(router: Router, context: Context, aside: Aside): Bind {
   const mount = (name: RouteName, steps: (RequestHandler | ErrorRequestHandler)[]) => {
@@ -122,14 +140,16 @@ export function expressBind(router: Router, context: Context, aside: Aside): Bin
         const { user, data, candidate, exam } = response.locals['admitted'] as Admitted
         const gone = new AbortController()
         response.once('close', () => response.writableFinished || gone.abort())
+        // Gone while their right was asked for.
+        if (request.socket.destroyed) return
         const isRead = request.method === 'GET'
         const length = Number(request.get('content-length') ?? (isRead ? 0 : mostBytes.aside)) || 0
         const account = user?.id ?? request.ip ?? ''
         leaveTurn(response)
         const asked = aside.within(account, name, Math.min(length, mostBytes.aside), async () => {
-          if (gone.signal.aborted) return undefined
+          if (gone.signal.aborted) return
           if (!isRead) await step(read, request, response)
-          return aside.route(
+          const result = await aside.route(
             {
               route: name,
               params: data,
@@ -140,20 +160,13 @@ export function expressBind(router: Router, context: Context, aside: Aside): Bin
             },
             gone.signal,
           )
+          if (gone.signal.aborted) return
+          answer(result, request, response)
+          await sent(request, response)
         })
-        const result = await asked.catch((error: unknown) => {
+        await asked.catch((error: unknown) => {
           if (!gone.signal.aborted) throw error
         })
-        if (!result) return
-        if ('fault' in result) throw new Fault(result.fault)
-        if ('failure' in result) {
-          response
-            .status(statusOfFailure(result.failure))
-            .json({ ...result.failure, request: String(request.id) })
-          return
-        }
-        if (result.filename) response.attachment(result.filename)
-        response.type(result.type).send(result.text)
       }
       mount(name, [admitting(context, name), ...limits, work])
     },

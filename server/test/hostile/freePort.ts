@@ -1,10 +1,18 @@
-import net, { type AddressInfo } from 'node:net'
+import net from 'node:net'
 
-/** A port of the loopback interface that nobody listens on. */
-export const freePort = () =>
-  new Promise<number>((resolve) => {
-    const probe = net.createServer().listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as AddressInfo
-      probe.close(() => resolve(port))
-    })
+const isFree = (port: number) =>
+  new Promise<boolean>((resolve) => {
+    const probe = net.createServer().once('error', () => resolve(false))
+    probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(true)))
   })
+
+/**
+ * A port of the loopback interface that nobody listens on; below those that the system gives to connections, so that it is still
+ * free when a killed server comes back to it.
+ */
+export async function freePort(): Promise<number> {
+  for (;;) {
+    const port = 20_000 + Math.floor(Math.random() * 12_000)
+    if (await isFree(port)) return port
+  }
+}

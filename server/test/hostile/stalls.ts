@@ -17,7 +17,7 @@ export const mostBeyond = 200
  */
 export function watchStalls(
   url: string,
-): () => { looks: number; worst: number; noise: number; down: number } {
+): () => { looks: number; typical: number; worst: number; noise: number; down: number } {
   const looks: Look[] = []
   const child = fork(path.join(process.cwd(), 'server/test/hostile/watch.mjs'), [`${url}/api/health`], {
     execArgv: [],
@@ -31,6 +31,7 @@ export function watchStalls(
       Math.max(0, ...looks.filter((one) => Math.abs(one.at - at) < 1000).map(({ control }) => control))
     return {
       looks: looks.length,
+      typical: looks.map(({ health }) => health).sort((a, b) => a - b)[looks.length >> 1] ?? 0,
       worst: Math.max(0, ...looks.map(({ at, health }) => health - noiseAt(at))),
       noise: Math.max(0, ...looks.map(({ control }) => control)),
       down: looks.filter(({ status }) => status !== 200).length,

@@ -146,6 +146,11 @@ export class Visitor {
     if (json?.csrf) this.csrf = json.csrf
     return { status: response.status, body: json, text }
   }
+  /** The same without a body as it goes over the wire. */
+  raw(method: string, address: string): string {
+    const cookies = [...this.cookies.values()].join('; ')
+    return `${method} ${address} HTTP/1.1\r\nHost: 127.0.0.1\r\nCookie: ${cookies}\r\nX-Forwarded-For: ${this.address}\r\n\r\n`
+  }
   async good<T = Record<string, unknown>>(method: string, address: string, body?: unknown): Promise<T> {
     const { status, body: said, text } = await this.send(method, address, body)
     if (status !== 200) throw new Error(`${method} ${address} answered ${status}: ${text.slice(0, 300)}`)
