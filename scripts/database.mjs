@@ -43,6 +43,16 @@ export function secretIn(folder, name) {
   return made
 }
 
+/**
+ * The surroundings of MariaDB's programs: a folder of their own for what is temporary. Each server that starts clears its folder,
+ * and would clear another's tables away in the machine's.
+ */
+function surroundings(folder) {
+  const temporary = path.join(folder, 'temporary')
+  mkdirSync(temporary, { recursive: true, mode: 0o700 })
+  return { ...process.env, TMPDIR: temporary }
+}
+
 /** Processes that work on these database files, whoever started them. */
 function workingOn(data) {
   return readdirSync('/proc')
@@ -93,7 +103,7 @@ async function install(folder, data) {
       `--datadir=${aside}`,
       ...account(),
     ],
-    { encoding: 'utf8' },
+    { encoding: 'utf8', env: surroundings(folder) },
   )
   if (made.status !== 0) throw new Error(`mariadb-install-db failed:\n${made.stdout}\n${made.stderr}`)
   rmSync(data, { recursive: true, force: true })
@@ -138,7 +148,7 @@ async function launch(folder, data, password, port, quick) {
       ...(quick ? ['--innodb-flush-log-at-trx-commit=2', '--sync-binlog=0'] : []),
       ...account(),
     ],
-    { stdio: 'ignore', detached: true },
+    { stdio: 'ignore', detached: true, env: surroundings(folder) },
   )
   const gone = new Promise((resolve) => child.once('exit', resolve))
   let ended = false

@@ -127,6 +127,26 @@ describe('several servers', () => {
   }, 120_000)
 })
 
+describe('several databases on one machine', () => {
+  it('have what is temporary in folders of their own: one that starts clears its own', async () => {
+    const [row] = await select<{ folder: string }>('SELECT @@tmpdir AS folder')
+    expect(row?.folder).toMatch(/climber-test-\w+\/temporary$/)
+  })
+  it('that are installed at once all start', async () => {
+    const script = `import { startDatabase } from './scripts/database.mjs'
+      const database = await startDatabase(process.argv[1], { quick: true })
+      await database.stop()`
+    const installed = () => {
+      const folder = mkdtempSync(path.join(os.tmpdir(), 'climber-installed-'))
+      const child = spawn(process.execPath, ['--input-type=module', '-e', script, folder], { cwd: root })
+      return new Promise((resolve) => child.once('exit', resolve)).finally(() =>
+        rmSync(folder, { recursive: true, force: true }),
+      )
+    }
+    expect(await Promise.all([installed(), installed(), installed()])).toEqual([0, 0, 0])
+  }, 300_000)
+})
+
 describe('the demo', () => {
   const clock = new Clock(now)
   const context = () => ({ ...database, clock, demo: true, samples: path.join(root, 'demo') })
