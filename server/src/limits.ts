@@ -79,6 +79,11 @@ export function limits(sequelize: Sequelize) {
   const wait = 'Wait a quarter of an hour.'
   return {
     signIn: [
+      // Of all tries, those that were refused among them: each address that is tried is a row for a quarter of an hour.
+      limited('sign-in-all', 600, 15, placeOf, {
+        onlyFailed: true,
+        message: `Too many tries from here. ${wait}`,
+      }),
       limited('sign-in', 10, 15, (request) => `${placeOf(request)} ${emailOf(request)}`, {
         onlyFailed: true,
         message: `Too many tries with this address. ${wait}`,

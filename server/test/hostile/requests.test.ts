@@ -265,6 +265,11 @@ describe('who tries too often', () => {
     for (let n = 0; n < 63; n++) statuses.push(await here.tries(n))
     expect(statuses.slice(0, 60)).toEqual(Array(60).fill(401))
     expect(statuses.slice(60)).toEqual([429, 429, 429])
+    // Nor does every address that is tried leave something behind.
+    for (let n = 63; n < 600; n++) await here.tries(n)
+    const kept = await rows('limits')
+    for (let n = 600; n < 620; n++) expect(await here.tries(n)).toBe(429)
+    expect(await rows('limits')).toBe(kept)
     const there = from('198.51.100.8')
     await there.browser.arrive()
     expect(await there.tries(0)).toBe(401)
