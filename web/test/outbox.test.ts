@@ -208,6 +208,20 @@ describe('what a tab that was closed had on its way to the disk', () => {
     expect((await disk.all()).map(({ body }) => (body as { version: number }).version)).toEqual([4])
     other.close()
   })
+  it('was confirmed and told: what is typed next stands on what it says itself', async () => {
+    const sent: number[] = []
+    const outbox = await makeBox({
+      send: (entry) => {
+        sent.push((entry.body as { version: number }).version)
+        return answer(entry)
+      },
+    })
+    await outbox.outcome(await outbox.put(report('done')))
+    // The session went with a plan and came back with another.
+    await outbox.outcome(await outbox.put(report('done', 1)))
+    expect(sent).toEqual([3, 1])
+    outbox.close()
+  })
   it('is not put over what was typed since, by a tab that read the journal before', async () => {
     const [disk, journal] = [inMemory(), inStorage()]
     const away = () => new Promise<never>(() => undefined)

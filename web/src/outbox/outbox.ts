@@ -255,6 +255,8 @@ export class Outbox {
     this.entries.value = entries
   }
   private tell(settled: Settled): void {
+    // Whoever listens knows the version now; a session that goes and comes back begins with a lower one.
+    if (this.seen.get(settled.lane) === settled.request) this.seen.delete(settled.lane)
     for (const listener of this.listeners) listener(settled)
   }
 
