@@ -100,7 +100,7 @@ export async function saveAttempt(
       again: (told) => {
         const stored = storedVersion(loaded, id)
         if (!stored) throw notFound()
-        return Promise.resolve({ ...savedOf(loaded, stored), sessions: sessionsTold(loaded, told) })
+        return Promise.resolve(savedOf(stored, sessionsTold(loaded, told)))
       },
     })
   })
@@ -111,11 +111,11 @@ const toldOf = (sessions: PlanSession[]): Told => ({ sessions: sessions.map(({ i
 const sessionsTold = (loaded: Loaded, { sessions = [] }: Told): StoredSession[] =>
   storedPlan(loaded)?.sessions.filter(({ id }) => sessions.includes(id)) ?? []
 
-/** What is stored of an attempt, with the planned test that it was. */
-const savedOf = (loaded: Loaded, { row, attempt }: { row: AttemptRow; attempt: Attempt }): SavedAttempt => ({
-  attempt: { ...attempt, version: row.version },
-  sessions: storedPlan(loaded)?.sessions.filter(({ id }) => id === attempt.session) ?? [],
-})
+/** What is stored of an attempt, with sessions of the plan. */
+const savedOf = (
+  { row, attempt }: { row: AttemptRow; attempt: Attempt },
+  sessions: StoredSession[],
+): SavedAttempt => ({ attempt: { ...attempt, version: row.version }, sessions })
 
 async function writeAttempt(
   context: Context,
@@ -135,7 +135,8 @@ async function writeAttempt(
   const stored = storedVersion(loaded, id)
   const session = attempt.session ?? stored?.attempt.session
   const wanted: Attempt = { ...attempt, ...(session && { session }) }
-  if (stored && isDeepStrictEqual(stored.attempt, Attempt.parse(wanted))) return savedOf(loaded, stored)
+  if (stored && isDeepStrictEqual(stored.attempt, Attempt.parse(wanted)))
+    return savedOf(stored, sessionsTold(loaded, { sessions: session ? [session] : [] }))
   if (stored && stored.row.version !== version)
     throw conflict({ document: stored.attempt, version: stored.row.version })
   const sat = loaded.plan && !session ? sessionsSat(planOf(loaded.plan, loaded.sessions), wanted) : []
