@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import { createInterface } from 'node:readline'
+import { serverEnvironment, serverFile } from '../scripts/server.mjs'
 
 export const now = '2030-01-15T16:10:00Z'
 export const today = now.slice(0, 10)
@@ -15,9 +16,9 @@ async function startServer(
   port = 0,
   more: Record<string, string> = {},
 ): Promise<{ url: string; child: ChildProcess }> {
-  const child = spawn(process.execPath, ['--enable-source-maps', 'server/dist/main.mjs'], {
+  const child = spawn(process.execPath, ['--enable-source-maps', serverFile], {
     stdio: ['ignore', 'pipe', 'inherit'],
-    env: {
+    env: serverEnvironment({
       ...process.env,
       NODE_OPTIONS: '',
       PORT: String(port),
@@ -29,7 +30,7 @@ async function startServer(
       CLIMBER_WEB: path.resolve('web/dist'),
       CLIMBER_SAMPLES: path.resolve('demo'),
       ...more,
-    },
+    }),
   })
   for await (const line of createInterface({ input: child.stdout! })) {
     const found = /http:\S+/.exec(line)

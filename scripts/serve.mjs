@@ -4,6 +4,7 @@ import { setTimeout as wait } from 'node:timers/promises'
 import { portIsFree, secretIn, startDatabase } from './database.mjs'
 import { root } from './folders.mjs'
 import { Patience, take } from './running.mjs'
+import { serverEnvironment, serverFile } from './server.mjs'
 
 const usual = 4400
 /** The server's word that starting it again would not help (server/src/main.ts). */
@@ -61,12 +62,12 @@ export async function serve({ folderOf, demo }) {
 
   const patience = new Patience()
   const begin = (environment) => {
-    child = spawn(process.execPath, ['--enable-source-maps', path.join(root, 'server/dist/main.mjs')], {
+    child = spawn(process.execPath, ['--enable-source-maps', serverFile], {
       cwd: root,
       // The channel tells the server when this process is gone, however it went.
       stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
       detached: true,
-      env: { ...environment, CLIMBER_MINDED: '1' },
+      env: serverEnvironment({ ...environment, CLIMBER_MINDED: '1' }),
     })
     child.stdout.on('data', (text) => {
       if (String(text).includes('climber listens')) {

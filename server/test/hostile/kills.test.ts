@@ -6,6 +6,7 @@ import path from 'node:path'
 import { createInterface } from 'node:readline'
 import { setTimeout as wait } from 'node:timers/promises'
 import type { Candidate, ChangedPlan, PlanSession } from '@climber/contract'
+import { serverFile } from '../../../scripts/server.mjs'
 import { now, practiceTest } from '../harness'
 import { freePort } from './freePort'
 import { Dice, seed, Visitor } from './world'
@@ -101,8 +102,7 @@ class Starter {
     return performance.now() - begun
   }
   get server(): number | undefined {
-    const main = path.join(root, 'server/dist/main.mjs')
-    return childrenOf(this.child?.pid ?? 0).find((pid) => withArgument(main).includes(pid))
+    return childrenOf(this.child?.pid ?? 0).find((pid) => withArgument(serverFile).includes(pid))
   }
   get database(): number | undefined {
     return withArgument(`--datadir=${this.data}`)[0]

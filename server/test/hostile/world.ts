@@ -6,6 +6,7 @@ import path from 'node:path'
 import { createInterface } from 'node:readline'
 import type { Candidate } from '@climber/contract'
 import { randomFrom } from '@climber/core'
+import { serverEnvironment, serverFile } from '../../../scripts/server.mjs'
 import { candidateFile, now } from '../harness'
 
 const root = process.cwd()
@@ -42,9 +43,9 @@ export class Server {
   ) {}
 
   static async start(databaseUrl: string, more: Record<string, string> = {}): Promise<Server> {
-    const child = spawn(process.execPath, [path.join(root, 'server/dist/main.mjs')], {
+    const child = spawn(process.execPath, [serverFile], {
       stdio: ['ignore', 'pipe', 'pipe', 'ipc'],
-      env: {
+      env: serverEnvironment({
         ...process.env,
         PORT: '0',
         NODE_OPTIONS: '',
@@ -55,7 +56,7 @@ export class Server {
         CLIMBER_INSIDE: '1',
         CLIMBER_SAMPLES: path.join(root, 'demo'),
         ...more,
-      },
+      }),
     })
     const said: string[] = []
     createInterface({ input: child.stderr! }).on('line', (line) => said.push(line))
