@@ -38,6 +38,9 @@ export const ItemResponse = open({
   changedFrom: z.string().max(40).optional().describe('the answer before the last change'),
   changes: z.array(z.string().max(40)).max(100).optional().describe('every answer given, oldest first'),
   order: z.number().int().min(1).max(100_000).optional().describe('the how-manieth item taken up'),
+  late: open({ answer: z.string().max(40), seconds })
+    .optional()
+    .describe('what was answered after the bell, and how long after: it does not count'),
 })
 
 export const AttemptKind = z.enum([

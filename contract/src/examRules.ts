@@ -1,4 +1,4 @@
-import { allGroups, type ExamShape } from './examShape'
+import { allGroups, type ExamShape, type FormItem, type ItemGroup, mostPicturesBytes } from './examShape'
 
 /** Says what stands against a format, at the path of the field. */
 type Tell = (path: (string | number)[], message: string) => void
@@ -110,17 +110,72 @@ const formsFit: Rule = (exam, tell) => {
     }),
   )
   const topics = new Set(exam.topics.map(({ id }) => id))
-  const sizes = new Map(exam.sections.flatMap(allGroups).map((group) => [group.id, group.items]))
+  const groups = new Map(exam.sections.flatMap(allGroups).map((group) => [group.id, group]))
   exam.forms.forEach((form, row) =>
     Object.entries(form.items ?? {}).forEach(([id, items]) => {
       const path = ['forms', row, 'items', id]
-      if (!sizes.has(id)) tell(path, `no item group has the id ${id}`)
-      else if (items.length !== sizes.get(id))
-        tell(path, `${items.length} keys for the ${sizes.get(id)} items of ${id}`)
+      const group = groups.get(id)
+      if (!group) tell(path, `no item group has the id ${id}`)
+      else if (items.length !== group.items)
+        tell(path, `${items.length} keys for the ${group.items} items of ${id}`)
       const lost = items.find(({ topic }) => topic && !topics.has(topic))
       if (lost) tell(path, `no topic has the id ${lost.topic}`)
     }),
   )
+}
+
+/** The letters that answer a choice item of so many options. */
+const offered = (choices: number): string => 'ABCDEFGHIJKLMNOPQRSTUVWXYZ'.slice(0, choices)
+
+/** What stands against one item of a form, by field. */
+export function formItemIssues(
+  group: Pick<ItemGroup, 'kind' | 'choices' | 'perRight'>,
+  { key, options, criteria }: FormItem,
+): { field: string; message: string }[] {
+  const found: { field: string; message: string }[] = []
+  const choices = group.choices ?? 26
+  if (group.kind === 'choice') {
+    const letters = offered(choices)
+    if (key && !(key.length === 1 && letters.includes(key.toUpperCase())))
+      found.push({ field: 'key', message: `"${key}" is none of A to ${letters[letters.length - 1]}` })
+    if (options && options.length !== choices)
+      found.push({ field: 'options', message: `${options.length} options; an item here has ${choices}` })
+  } else if (options?.length) found.push({ field: 'options', message: 'only a choice item has options' })
+  if (criteria) {
+    const sum = criteria.reduce((total, { marks }) => total + marks, 0)
+    if (group.kind !== 'written')
+      found.push({ field: 'criteria', message: 'only a written answer is marked by criteria' })
+    else if (Math.abs(sum - group.perRight) > 1e-6)
+      found.push({ field: 'criteria', message: `they come to ${sum} marks; the item has ${group.perRight}` })
+  }
+  return found
+}
+
+const formsCanBeSat: Rule = (exam, tell) => {
+  const groups = new Map(exam.sections.flatMap(allGroups).map((group) => [group.id, group]))
+  exam.forms.forEach((form, row) => {
+    for (const list of ['stimuli', 'pictures'] as const) {
+      const twice = duplicate((form[list] ?? []).map(({ id }) => id))
+      if (twice >= 0) tell(['forms', row, list, twice, 'id'], 'this id is used twice')
+    }
+    const bytes = (form.pictures ?? []).reduce((sum, { data }) => sum + (data.length * 3) / 4, 0)
+    if (bytes > mostPicturesBytes)
+      tell(
+        ['forms', row, 'pictures'],
+        `the pictures of a form may have ${mostPicturesBytes / 1_000_000} MB together; these have ${(bytes / 1_000_000).toFixed(1)}`,
+      )
+    const stimuli = new Set((form.stimuli ?? []).map(({ id }) => id))
+    Object.entries(form.items ?? {}).forEach(([id, items]) =>
+      items.forEach((item, at) => {
+        const path = ['forms', row, 'items', id, at]
+        const group = groups.get(id)
+        if (group)
+          for (const { field, message } of formItemIssues(group, item)) tell([...path, field], message)
+        if (item.stimulus && !stimuli.has(item.stimulus))
+          tell([...path, 'stimulus'], `the form has no stimulus ${item.stimulus}`)
+      }),
+    )
+  })
 }
 
 const chaptersTeach: Rule = (exam, tell) => {
@@ -175,6 +230,7 @@ export const examRules: Rule[] = [
   topicsStand,
   sharesAddUp,
   formsFit,
+  formsCanBeSat,
   chaptersTeach,
   accommodationsFit,
   scalesRise,

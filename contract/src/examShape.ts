@@ -131,6 +131,45 @@ export const Book = open({
     .max(500),
 })
 
+/** Bytes of one picture, and of all pictures of a form. */
+export const mostPictureBytes = 300_000
+export const mostPicturesBytes = 1_500_000
+const base64Length = (bytes: number): number => Math.ceil(bytes / 3) * 4
+
+/** A picture that travels with its form; texts show it as `![what it shows](picture:id)`. */
+export const Picture = open({
+  id: Slug,
+  type: z.enum(['image/png', 'image/jpeg', 'image/webp', 'image/svg+xml'], {
+    error: 'a picture is a PNG, JPEG, WebP or SVG file',
+  }),
+  data: z
+    .string()
+    .max(base64Length(mostPictureBytes), `a picture may have ${mostPictureBytes / 1000} kB; make it smaller`)
+    .regex(/^[A-Za-z0-9+/]*={0,2}$/, 'this is no picture as base64'),
+  alt: z.string().max(500).default('').describe('what it shows, for those who do not see it'),
+})
+
+/** What several items are asked about: a passage, a table, a drawing. Markdown with formulas between dollars. */
+export const Stimulus = open({
+  id: Slug,
+  title: z.string().max(200).optional(),
+  text: z.string().min(1, 'write the text').max(20_000),
+})
+
+/** One item of a form: its key and topic, and its text where it can be sat on a screen. */
+export const FormItem = open({
+  key: z.string().max(40).optional(),
+  topic: Slug.optional(),
+  text: z.string().max(8000).optional().describe('Markdown with formulas between dollars'),
+  options: z.array(z.string().min(1).max(2000)).max(26).optional(),
+  stimulus: Slug.optional(),
+  criteria: z
+    .array(open({ text: z.string().min(1).max(500), marks: z.number().positive().max(1000) }))
+    .max(20)
+    .optional()
+    .describe('of a written answer: what earns how many of its marks'),
+})
+
 /** One edition of a test. The publisher's are few and precious; other makers' often run harder. */
 export const Form = open({
   id: Slug,
@@ -138,10 +177,12 @@ export const Form = open({
   source: Source,
   conversions: table(Slug, Conversion, 100).default({}).describe('by section, or by second stage'),
   items: z
-    .record(Slug, z.array(open({ key: z.string().max(40).optional(), topic: Slug.optional() })).max(1000))
+    .record(Slug, z.array(FormItem).max(1000))
     .refine((items) => Object.keys(items).length <= 800, 'at most 800')
     .optional()
-    .describe('answer keys and topics by item group, in the order of the paper'),
+    .describe('answer keys, topics and texts by item group, in the order of the paper'),
+  stimuli: z.array(Stimulus).max(300).optional(),
+  pictures: z.array(Picture).max(60).optional(),
 })
 
 export const Sitting = open({
@@ -245,5 +286,8 @@ export type Accommodation = z.infer<typeof Accommodation>
 export type MovingCut = z.infer<typeof MovingCut>
 export type Topic = z.infer<typeof Topic>
 export type Form = z.infer<typeof Form>
+export type FormItem = z.infer<typeof FormItem>
+export type Stimulus = z.infer<typeof Stimulus>
+export type Picture = z.infer<typeof Picture>
 export type Sitting = z.infer<typeof Sitting>
 export type ExamShape = z.infer<typeof ExamShape>

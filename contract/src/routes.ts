@@ -7,6 +7,7 @@ import { ExamFormat } from './exam'
 import { PartName } from './parts'
 import { Move, Plan, PlanChange } from './plan'
 import { type Right, Role } from './rights'
+import { NotedEvents, RoomHeard, RoomRecord, RoomSetup } from './room'
 import { PlanSession, SessionReport } from './session'
 import { Settings } from './settings'
 import { PlainDate, Seed, SessionId, table, Title, Uuid, Version } from './shared'
@@ -364,6 +365,31 @@ export const routes = {
     params: candidate.extend({ attemptId: Uuid }),
     body: Requested.pick({ request: true }),
     answer: SavedAttempt.pick({ sessions: true }),
+  }),
+
+  listRooms: route('GET', '/api/candidates/:candidateId/rooms', 'record:read', {
+    about: 'Tests that are being sat, newest first.',
+    params: candidate,
+    body: nothing,
+    answer: z.array(RoomHeard.extend({ setup: RoomSetup })),
+  }),
+  readRoom: route('GET', '/api/candidates/:candidateId/rooms/:roomId', 'record:read', {
+    about: 'A test that is being sat, or was, with everything that was pressed in it.',
+    params: candidate.extend({ roomId: Uuid }),
+    body: nothing,
+    answer: RoomRecord,
+  }),
+  openRoom: route('PUT', '/api/candidates/:candidateId/rooms/:roomId', 'record:work', {
+    about: 'Opens a test room as it was set up; sent twice it is opened once.',
+    params: candidate.extend({ roomId: Uuid }),
+    body: z.object({ setup: RoomSetup, request: Uuid.optional() }),
+    answer: RoomHeard,
+  }),
+  noteRoom: route('POST', '/api/candidates/:candidateId/rooms/:roomId/events', 'record:work', {
+    about: 'Keeps what was pressed in a test room, each event once however often it is sent.',
+    params: candidate.extend({ roomId: Uuid }),
+    body: NotedEvents,
+    answer: RoomHeard,
   }),
 
   listSimulations: route('GET', '/api/candidates/:candidateId/simulations', 'record:read', {

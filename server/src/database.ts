@@ -14,6 +14,7 @@ import { up as sessionsByKind } from './migrations/0010-sessions-by-kind'
 import { up as rightsAndRequests } from './migrations/0011-rights-and-requests'
 import { up as limits } from './migrations/0012-limits'
 import { up as requestsTold } from './migrations/0013-requests-told'
+import { up as rooms } from './migrations/0014-rooms'
 import { defineModels, type Models } from './models'
 
 /** In order; a migration that has landed is never edited, a new one is added. */
@@ -31,6 +32,7 @@ export const migrations = [
   { name: '0011-rights-and-requests', up: rightsAndRequests },
   { name: '0012-limits', up: limits },
   { name: '0013-requests-told', up: requestsTold },
+  { name: '0014-rooms', up: rooms },
 ]
 
 export interface Database {

@@ -1,7 +1,17 @@
 import { randomUUID } from 'node:crypto'
 import { type Candidate, type Role, type RouteName, routes } from '@climber/contract'
 import { type Database } from '../src/database'
-import { type App, appOn, Browser, candidateFile, freshDatabase, practiceTest, sample } from './harness'
+import {
+  type App,
+  appOn,
+  Browser,
+  candidateFile,
+  freshDatabase,
+  practiceTest,
+  roomEvent,
+  roomSetup,
+  sample,
+} from './harness'
 
 let database: Database
 let app: App
@@ -12,6 +22,7 @@ let sessionId: string
 const attemptId = randomUUID()
 const templateId = randomUUID()
 const simulationId = randomUUID()
+const roomId = randomUUID()
 
 beforeAll(async () => {
   database = await freshDatabase()
@@ -26,6 +37,7 @@ beforeAll(async () => {
     attempt: practiceTest(attemptId),
   })
   await owner.send('put', `/api/templates/${templateId}`, { title: 'Evenings', settings: {} })
+  await owner.send('put', `/api/candidates/${candidate.id}/rooms/${roomId}`, { setup: roomSetup(roomId) })
   stranger = new Browser(app)
   await stranger.signUp()
 })
@@ -50,6 +62,8 @@ const bodies: Partial<Record<RouteName, () => object>> = {
   join: () => ({ code: 'guessed' }),
   saveAttempt: () => ({ version: 1, attempt: practiceTest(attemptId) }),
   importFile: () => ({ file: candidateFile() }),
+  openRoom: () => ({ setup: roomSetup(roomId) }),
+  noteRoom: () => ({ life: roomId, device: 'a tablet', events: [roomEvent(roomId, 0, { kind: 'begin' })] }),
   saveSimulation: () => ({ section: 'streams', sittings: 200, seed: 1, asOf: 'today' }),
 }
 function addressed(name: RouteName): string {
@@ -61,6 +75,7 @@ function addressed(name: RouteName): string {
     attemptId,
     templateId,
     simulationId,
+    roomId,
   }
   return routes[name].path.replace(/:(\w+)/g, (_, key: string) => ids[key] ?? key)
 }

@@ -10,6 +10,9 @@ import {
   ClimberFile,
   type ClimberFileShape,
   diagnosticId,
+  type RoomDeed,
+  type RoomEvent,
+  type RoomSetup,
   type SessionAnswer,
 } from '@climber/contract'
 import { createApp } from '../src/app'
@@ -73,6 +76,25 @@ export const practiceTest = (id: string, more: object = {}) => ({
   },
   ...more,
 })
+
+/** A section of the sample exam, to be sat on a screen. */
+export const roomSetup = (id: string, more: Partial<RoomSetup> = {}): RoomSetup => ({
+  id,
+  date: '2030-01-15',
+  start: '10:00',
+  form: 'tidewise-1',
+  whole: false,
+  medium: 'screen',
+  pressing: 'items',
+  strict: true,
+  parts: [{ id: 'streams', seconds: 3600, timed: true, breakSeconds: 0 }],
+  sound: false,
+  seen: false,
+  ...more,
+})
+/** One event of a page, a second after the one before. */
+export const roomEvent = (life: string, n: number, deed: RoomDeed): RoomEvent =>
+  ({ ...deed, n, life, at: n * 1000, wall: 1_900_000_000_000 + n * 1000 }) as RoomEvent
 
 /** Where this worker's tests keep their tables: a schema of its own, so that test files run side by side. */
 export const databaseUrl = () => `${process.env.CLIMBER_TEST_DATABASE}_${process.env.JEST_WORKER_ID ?? '1'}`

@@ -10,6 +10,7 @@ import { attemptRoutes } from '../routes/attempt'
 import { fileRoutes } from '../routes/file'
 import { pacingRoutes } from '../routes/pacing'
 import { planRoutes } from '../routes/plan'
+import { roomRoutes } from '../routes/room'
 import { bodyOf } from './body'
 import { type RouteResult, type RouteTask, Text } from './task'
 
@@ -22,7 +23,15 @@ export function handlersOf(context: Context): Map<RouteName, Handler> {
     here: () => undefined,
     aside: (name, handle) => void handlers.set(name, handle as unknown as Handler),
   }
-  for (const add of [candidateRoutes, examRoutes, planRoutes, attemptRoutes, pacingRoutes, fileRoutes])
+  for (const add of [
+    candidateRoutes,
+    examRoutes,
+    planRoutes,
+    attemptRoutes,
+    roomRoutes,
+    pacingRoutes,
+    fileRoutes,
+  ])
     add(bind, context)
   return handlers
 }

@@ -3,12 +3,14 @@ import { defineAttempts } from './attempt'
 import { defineCandidates } from './candidate'
 import { defineExams } from './exam'
 import { definePlans } from './plan'
+import { defineRooms } from './room'
 import { defineWorkspaces } from './workspace'
 
 export * from './attempt'
 export * from './candidate'
 export * from './exam'
 export * from './plan'
+export * from './room'
 export * from './workspace'
 
 /** Sequelize models over the tables that migrations/ made. */
@@ -18,6 +20,7 @@ export const defineModels = (sequelize: Sequelize) => ({
   ...defineCandidates(sequelize),
   ...definePlans(sequelize),
   ...defineAttempts(sequelize),
+  ...defineRooms(sequelize),
 })
 
 export type Models = ReturnType<typeof defineModels>

@@ -56,6 +56,8 @@ export async function refuseLarge(
     'plan_steps',
     'attempts',
     'attempt_items',
+    'rooms',
+    'room_events',
     'simulations',
   ]
     .map(
@@ -81,7 +83,7 @@ export async function refuseLarge(
 }
 
 /** Most characters of one stored document, as JSON. */
-export const longest = { part: 300_000, commitments: 3_000_000, exam: 1_500_000, extra: 300_000 }
+export const longest = { part: 300_000, commitments: 3_000_000, exam: 3_000_000, extra: 300_000 }
 
 /** Refuses a document that is longer than any honest one. */
 export function refuseLonger(field: string, document: unknown, most: number): number {

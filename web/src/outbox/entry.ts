@@ -1,7 +1,14 @@
 import type { Answer, Body, Failure, Params, PartName } from '@climber/contract'
 
 /** What can wait for the server. Each of these is done once, however often it is sent. */
-export type Sendable = 'savePart' | 'saveSession' | 'saveAttempt' | 'deleteAttempt' | 'saveFormat'
+export type Sendable =
+  | 'savePart'
+  | 'saveSession'
+  | 'saveAttempt'
+  | 'deleteAttempt'
+  | 'saveFormat'
+  | 'openRoom'
+  | 'noteRoom'
 
 /** One request, typed by its route. */
 export type Action = {
@@ -35,6 +42,7 @@ export const lanes = {
   session: (candidateId: string, id: string) => `session ${candidateId} ${id}`,
   attempt: (candidateId: string, id: string) => `attempt ${candidateId} ${id}`,
   exam: (examId: string) => `exam ${examId}`,
+  room: (candidateId: string, id: string) => `room ${candidateId} ${id}`,
 }
 
 const isOf = <N extends Sendable>(entry: Entry, route: N): entry is Extract<Entry, { route: N }> =>
@@ -61,6 +69,9 @@ export function leaves(action: Action, answer: unknown): { lane?: string; versio
       return { version: (answer as Answer<'saveAttempt'>).attempt.version }
     case 'deleteAttempt':
       return { version: 0 }
+    case 'openRoom':
+    case 'noteRoom':
+      return {}
     case 'saveFormat': {
       // Of a format in use another edition was made, and what was typed since belongs to that.
       const { id, version } = answer as Answer<'saveFormat'>
@@ -69,9 +80,28 @@ export function leaves(action: Action, answer: unknown): { lane?: string; versio
   }
 }
 
+/** Events of a room in one request. */
+const mostEvents = 200
+
+/**
+ * What is put behind an entry of its lane that was not sent yet: events join those that wait, as long as they are of one page and
+ * fit; everything else takes the place of what it says anew. Undefined where it has to stand by itself.
+ */
+export function over<A extends Action>(last: Action, fresh: A): A | undefined {
+  if (last.route !== fresh.route || last.route === 'openRoom') return undefined
+  if (last.route !== 'noteRoom' || fresh.route !== 'noteRoom') return fresh
+  const { events, life, take } = last.body
+  const joined = [...events, ...fresh.body.events.filter((own) => events.every(({ n }) => n !== own.n))]
+  if (life !== fresh.body.life || joined.length > mostEvents) return undefined
+  return { ...fresh, body: { ...fresh.body, take: take || fresh.body.take, events: joined } }
+}
+
+const versioned = (entry: Action): boolean =>
+  entry.route !== 'deleteAttempt' && entry.route !== 'openRoom' && entry.route !== 'noteRoom'
+
 /** The same entry on another version. */
 export const onVersion = (entry: Entry, version: number | undefined): Entry =>
-  version === undefined || entry.route === 'deleteAttempt'
+  version === undefined || !versioned(entry)
     ? entry
     : ({ ...entry, body: { ...entry.body, version } } as Entry)
 

@@ -1,7 +1,7 @@
 import { type Ref, ref, shallowRef, watch } from 'vue'
 import type { Failure } from '@climber/contract'
 import { ApiFailure, isPassing } from '../api'
-import { type Action, alsoChanged, type Entry, leaves, onVersion, type Sendable } from './entry'
+import { type Action, alsoChanged, type Entry, leaves, onVersion, over, type Sendable } from './entry'
 import type { Journal } from './journal'
 import type { Fresh, Keeper, Left } from './keeper'
 
@@ -158,24 +158,24 @@ export class Outbox {
       const isThere = before.some((entry) => entry.request === request)
       if (confirmed?.request === request || isThere || !isLeft()) return before
       const last = before[before.length - 1]
-      const over =
-        last && last.tries === 0 && last.route === action.route && !last.failure && (last.held || !held)
+      const taken =
+        last && last.tries === 0 && !last.failure && (last.held || !held) ? over(last, action) : undefined
       // A conflict stays until it is settled; anything else that was refused is what this mends.
       const conflict = last?.failure?.code === 'conflict'
-      const rest = over || last?.failure ? before.slice(0, -1) : before
+      const rest = taken || last?.failure ? before.slice(0, -1) : before
       const fresh = {
-        ...action,
+        ...(taken ?? action),
         held,
         ready,
         tries: 0,
         request,
-        ...((over || conflict) && { order: last.order }),
+        ...((taken || conflict) && { order: last.order }),
         ...(conflict && { failure: last.failure }),
       } as Fresh
       const base = last && 'version' in last.body ? last.body.version : undefined
       const left = !last && seen && confirmed?.request === seen ? confirmed.version : undefined
       const stated = 'version' in action.body ? action.body.version : 0
-      return [...rest, onVersion(fresh as Entry, over ? base : left && Math.max(left, stated))]
+      return [...rest, onVersion(fresh as Entry, taken ? base : left && Math.max(left, stated))]
     })
     this.around.journal?.clear(request)
     return entries[entries.length - 1]

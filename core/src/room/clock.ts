@@ -1,0 +1,119 @@
+import type { RoomEvent } from '@climber/contract'
+
+/** An event with the seconds since the test began; before its beginning they are negative. */
+export interface Timed<E extends RoomEvent = RoomEvent> {
+  event: E
+  seconds: number
+}
+
+/** Milliseconds by which two clocks may differ before one of them is believed to have been moved. */
+const drift = 1500
+
+type Of<K extends RoomEvent['kind']> = Extract<RoomEvent, { kind: K }>
+const isA =
+  <K extends RoomEvent['kind']>(kind: K) =>
+  (event: RoomEvent): event is Of<K> =>
+    event.kind === kind
+
+/** One page from its opening on: its events in order, and what its own clock has slept through by each. */
+interface Life {
+  events: RoomEvent[]
+  device: string
+  /** Milliseconds that its clock stood still, by event. */
+  slept: number[]
+}
+
+const livesOf = (events: readonly RoomEvent[]): RoomEvent[][] => {
+  const by = new Map<string, RoomEvent[]>()
+  for (const event of events) {
+    const own = by.get(event.life)
+    if (own) own.push(event)
+    else by.set(event.life, [event])
+  }
+  return [...by.values()].map((own) => own.sort((a, b) => a.n - b.n))
+}
+
+/**
+ * What a page's clock slept through by each of its events. Between two times that the server told, the server is right: what
+ * its time had run on longer was slept, and what was taken for sleep without its having run on was not.
+ */
+function sleepIn(events: RoomEvent[]): number[] {
+  const added = new Array<number>(events.length).fill(0)
+  let from: { at: number; server: number } | undefined
+  let doubtful: number[] = []
+  let sure = 0
+  events.forEach((event, place) => {
+    if (event.kind === 'slept') {
+      added[place] = event.milliseconds
+      if (event.sure) sure += event.milliseconds
+      else doubtful.push(place)
+    }
+    if (event.kind !== 'clock') return
+    if (from) {
+      const missing = event.server - from.server - (event.at - from.at) - sure
+      const slept = missing > drift ? missing : 0
+      const [first, ...rest] = doubtful
+      if (first !== undefined) added[first] = slept
+      else if (slept) added[place] = slept
+      for (const other of rest) added[other] = 0
+    }
+    from = { at: event.at, server: event.server }
+    doubtful = []
+    sure = 0
+  })
+  let sum = 0
+  return added.map((own) => (sum += own))
+}
+
+/** What the server's clock is ahead of a page's own, by the answer that took least; undefined where it never told. */
+function aheadOf({ events, slept }: Life): number | undefined {
+  let best: { ahead: number; within: number } | undefined
+  events.forEach((event, place) => {
+    if (event.kind !== 'clock') return
+    const ahead = event.server - event.at - slept[place]!
+    // It read its clock somewhere between question and answer: half-way is wrong by half at most.
+    if (!best || event.within < best.within) best = { ahead: ahead + event.within / 2, within: event.within }
+  })
+  return best?.ahead
+}
+
+/**
+ * When each event happened, in seconds since the test began, in order. Within a page its own clock counts, which nobody sets;
+ * pages are laid beside each other by what the server told them of its time, and where it told nothing by the device's clock, as
+ * far off as it was last found to be; a page never begins before what the same device did earlier. Events of one moment keep
+ * the order of their page. `began` is the time of the server (or what stands for it) at the beginning, in milliseconds.
+ */
+export function timed(events: readonly RoomEvent[]): { events: Timed[]; began: number } {
+  const lives = livesOf(events)
+    .map((own): Life => {
+      const enter = own.find(isA('enter'))
+      return { events: own, device: enter?.device ?? '', slept: sleepIn(own) }
+    })
+    .sort((a, b) => a.events[0]!.wall - b.events[0]!.wall)
+  /** By device: what its clock is behind the server's, and the last that happened there. */
+  const known = new Map<string, { behind: number; last: number }>()
+  for (const life of lives) {
+    const ahead = aheadOf(life)
+    const first = life.events[0]!
+    if (ahead !== undefined && !known.has(life.device))
+      known.set(life.device, { behind: ahead - (first.wall - first.at), last: -Infinity })
+  }
+  const anyBehind = [...known.values()][0]?.behind ?? 0
+  const all: (Timed & { when: number })[] = []
+  for (const life of lives) {
+    const first = life.events[0]!
+    const device = known.get(life.device) ?? { behind: anyBehind, last: -Infinity }
+    const told = aheadOf(life)
+    const guessed = Math.max(first.wall - first.at + device.behind, device.last - first.at)
+    const zero = told ?? guessed
+    life.events.forEach((event, place) =>
+      all.push({ event, seconds: 0, when: zero + event.at + life.slept[place]! }),
+    )
+    const last = zero + life.events[life.events.length - 1]!.at + life.slept[life.slept.length - 1]!
+    const behind = told === undefined ? device.behind : told - (first.wall - first.at)
+    known.set(life.device, { behind, last: Math.max(device.last, last) })
+  }
+  all.sort((a, b) => a.when - b.when || a.event.life.localeCompare(b.event.life) || a.event.n - b.event.n)
+  const began = all.find(({ event }) => event.kind === 'begin')?.when ?? all[0]?.when ?? 0
+  return { events: all.map(({ event, when }) => ({ event, seconds: (when - began) / 1000 })), began }
+}

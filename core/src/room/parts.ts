@@ -1,0 +1,131 @@
+import type {
+  ExamFormat,
+  Form,
+  ItemGroup,
+  ItemSet,
+  RoomPart,
+  RoomSetup,
+  Section,
+  Stage,
+} from '@climber/contract'
+import { makeSum } from '../exam/shares'
+import { itemsOf } from '../scoring/raw'
+
+/** One item of what is sat, numbered from 1 through all of it, as it will be in the attempt. */
+export interface RoomItem {
+  item: number
+  group: ItemGroup
+  /** Place in its group, from 0; of a set, in the set. */
+  at: number
+  topic?: string
+}
+/** A stretch with a bell of its own: a section of the exam, or a set of items. */
+export interface PartOfRoom extends RoomPart {
+  title: string
+  section?: Section
+  /** Its items from number `first` on; of an adaptive section those of its first stage. */
+  items(first: number): RoomItem[]
+}
+
+const listed = (groups: ItemGroup[], first: number, form?: Form): RoomItem[] => {
+  let item = first
+  return groups.flatMap((group) =>
+    Array.from({ length: group.items }, (_, at) => {
+      const topic = form?.items?.[group.id]?.[at]?.topic
+      return { item: item++, group, at, ...(topic && { topic }) }
+    }),
+  )
+}
+
+/** Items of the second stage of an adaptive section, from number `first` on. */
+export const itemsOfStage = (stage: Stage, first: number, form?: Form): RoomItem[] =>
+  listed(stage.groups, first, form)
+
+/**
+ * Items of each topic in a set: in proportion to what the topics are of the exam, every one at least one item; where there are
+ * more topics than items, those with the largest shares. In the order of the exam's topics.
+ */
+export function shareOfSet(exam: ExamFormat, { items, topics }: ItemSet): { topic: string; items: number }[] {
+  const sizes = new Map(exam.sections.map((section) => [section.id, itemsOf(section)]))
+  const all = exam.topics
+    .filter(({ id }) => topics.includes(id))
+    .map(({ id, section, share }, place) => ({ id, place, expected: share * (sizes.get(section) ?? 0) }))
+  const chosen = [...all]
+    .sort((a, b) => b.expected - a.expected || a.place - b.place)
+    .slice(0, items)
+    .sort((a, b) => a.place - b.place)
+  const shares = makeSum(
+    chosen.map(({ expected }) => expected),
+    1 / items,
+  )
+  return chosen.map(({ id }, at) => ({ topic: id, items: Math.round(shares[at]! * items) }))
+}
+
+/** Whose kind of item a topic's are: the first of its section. */
+const groupOf = (exam: ExamFormat, topic: string): { section: Section; group: ItemGroup } | undefined => {
+  const section = exam.sections.find(({ id }) => id === exam.topics.find((one) => one.id === topic)?.section)
+  const group = section?.groups[0]
+  return section && group && { section, group }
+}
+
+const itemsInSet = (exam: ExamFormat, set: ItemSet, first: number): RoomItem[] => {
+  let at = 0
+  return shareOfSet(exam, set).flatMap(({ topic, items }) => {
+    const found = groupOf(exam, topic)
+    return found
+      ? Array.from({ length: items }, () => ({ item: first + at, group: found.group, at: at++, topic }))
+      : []
+  })
+}
+
+/** Seconds of a set at the pace of the exam: each item has its share of its section's minutes. */
+const secondsOfSet = (exam: ExamFormat, set: ItemSet, timeFactor: number): number =>
+  Math.max(
+    1,
+    Math.round(
+      shareOfSet(exam, set).reduce((sum, { topic, items }) => {
+        const section = groupOf(exam, topic)?.section
+        return sum + (section ? (items * section.minutes * 60 * timeFactor) / itemsOf(section) : 0)
+      }, 0),
+    ),
+  )
+
+/**
+ * The parts of a test as they are granted, for what was chosen of it: sections in the exam's order, or one set. `exam` is the exam
+ * as this candidate sits it and `timeFactor` what still applies to its sections (exam/accommodation.ts).
+ */
+export function partsGranted(
+  exam: ExamFormat,
+  timeFactor: number,
+  chosen: { sections: string[] } | { set: ItemSet },
+): RoomPart[] {
+  if ('set' in chosen)
+    return [{ id: 'set', seconds: secondsOfSet(exam, chosen.set, timeFactor), timed: true, breakSeconds: 0 }]
+  const sections = exam.sections.filter(({ id }) => chosen.sections.includes(id))
+  return sections.map(({ id, minutes, timed, breakAfter }, at) => ({
+    id,
+    seconds: Math.round(minutes * 60 * timeFactor),
+    timed: timed !== false,
+    breakSeconds: at === sections.length - 1 ? 0 : Math.round(breakAfter * 60),
+  }))
+}
+
+/** The parts of a room with their items. A part whose section the exam does not have is left out. */
+export function partsOf(
+  exam: ExamFormat,
+  { parts, set }: Pick<RoomSetup, 'parts' | 'set'>,
+  form?: Form,
+): PartOfRoom[] {
+  if (set)
+    return parts.map((part) => ({
+      ...part,
+      title: 'Set of items',
+      items: (first) => itemsInSet(exam, set, first),
+    }))
+  return parts.flatMap((part): PartOfRoom[] => {
+    const section = exam.sections.find(({ id }) => id === part.id)
+    return section
+      ? [{ ...part, title: section.title, section, items: (first) => listed(section.groups, first, form) }]
+      : []
+  })
+}

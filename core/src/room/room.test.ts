@@ -1,0 +1,336 @@
+import fc from 'fast-check'
+import { ExamFormat, RoomEvent, RoomSetup } from '@climber/contract'
+import { gardenExam } from '../../test/fixture'
+import { randomFrom } from '../exact/random'
+import { timed } from './clock'
+import { partsGranted, partsOf, shareOfSet } from './parts'
+import { responsesOf } from './outcome'
+import { roomAt, type Room } from './state'
+
+const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
+const wallAt = 1_900_000_000_000
+
+/** A page that stamps what happens on it, by clocks that the test sets. */
+class Page {
+  private n = 0
+  constructor(
+    readonly life: string,
+    readonly device: string,
+    /** True milliseconds at which it was opened; what its wall clock is wrong by. */
+    readonly opened: number,
+    public wrong = 0,
+    public asleep = 0,
+  ) {}
+  event(trueTime: number, deed: object): RoomEvent {
+    return RoomEvent.parse({
+      n: this.n++,
+      life: this.life,
+      at: Math.round(trueTime - this.opened - this.asleep),
+      wall: Math.round(wallAt + trueTime + this.wrong),
+      ...deed,
+    })
+  }
+  enter = (at: number) => this.event(at, { kind: 'enter', device: this.device })
+  clock = (at: number, within = 20) =>
+    this.event(at + within / 2, { kind: 'clock', server: Math.round(wallAt + at), within })
+}
+const secondsOf = (events: RoomEvent[], kind: RoomEvent['kind']) =>
+  timed(events)
+    .events.filter(({ event }) => event.kind === kind)
+    .map(({ seconds }) => seconds)
+
+describe('the clock of a room', () => {
+  it('is the page’s own where nothing happens to it', () => {
+    const page = new Page(id(1), 'a', 0)
+    const events = [page.enter(0), page.event(1000, { kind: 'begin' }), page.event(61_500, { kind: 'close' })]
+    expect(secondsOf(events, 'close')).toEqual([60.5])
+  })
+  it('does not heed a device whose clock is set', () => {
+    const page = new Page(id(1), 'a', 0)
+    const before = [page.enter(0), page.clock(500), page.event(1000, { kind: 'begin' })]
+    page.wrong = 3_600_000
+    const after = [page.event(61_000, { kind: 'close' })]
+    expect(secondsOf([...before, ...after], 'close')).toEqual([60])
+  })
+  it('goes on while a page is closed, and while a device sleeps', () => {
+    const page = new Page(id(1), 'a', 0)
+    const first = [page.enter(0), page.event(1000, { kind: 'begin' })]
+    const again = new Page(id(2), 'a', 301_000)
+    expect(
+      secondsOf([...first, again.enter(301_000), again.event(302_000, { kind: 'close' })], 'close'),
+    ).toEqual([301])
+    const asleep = [page.clock(2000)]
+    page.asleep = 120_000
+    asleep.push(page.clock(130_000), page.event(131_000, { kind: 'close' }))
+    expect(secondsOf([...first, ...asleep], 'close')[0]).toBeCloseTo(130, 1)
+  })
+  it('is right in the end about what was taken for sleep and was none', () => {
+    const page = new Page(id(1), 'a', 0)
+    const events = [page.enter(0), page.clock(100), page.event(1000, { kind: 'begin' })]
+    events.push(page.event(5000, { kind: 'slept', milliseconds: 3_600_000, sure: false }))
+    const wrong = page.event(6000, { kind: 'close' })
+    expect(secondsOf([...events, wrong], 'close')).toEqual([3605])
+    expect(secondsOf([...events, wrong, page.clock(9000)], 'close')[0]).toBeCloseTo(5, 1)
+  })
+  it('lays two devices beside each other by the server’s time, however wrong their own is', () => {
+    const laptop = new Page(id(1), 'laptop', 0, -7_200_000)
+    const phone = new Page(id(2), 'phone', 100_000, 500_000)
+    const events = [
+      laptop.enter(0),
+      laptop.clock(200),
+      laptop.event(1000, { kind: 'begin' }),
+      phone.enter(100_000),
+      phone.clock(100_300),
+      phone.event(101_000, { kind: 'close' }),
+    ]
+    expect(secondsOf(events, 'close')[0]).toBeCloseTo(100, 1)
+  })
+  it('is within a second whatever pages, sleeps and clocks do, while the server tells the time now and then', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 1e9 }), (seed) => {
+        const random = randomFrom(seed)
+        const events: RoomEvent[] = []
+        const truth = new Map<RoomEvent, number>()
+        let now = 0
+        let page = new Page(id(1), 'a', 0, (random() - 0.5) * 1e7)
+        const put = (event: RoomEvent) => {
+          truth.set(event, now)
+          events.push(event)
+        }
+        put(page.enter(0))
+        events.push(page.clock(now, random() * 200))
+        put(page.event((now += 1000), { kind: 'begin' }))
+        const began = now
+        for (let step = 0; step < 40; step++) {
+          now += 1000 + random() * 30_000
+          const dice = random()
+          if (dice < 0.15) {
+            page = new Page(id(step + 2), random() < 0.5 ? 'a' : 'b', now, (random() - 0.5) * 1e7)
+            put(page.enter(now))
+            events.push(page.clock(now, random() * 200))
+          } else if (dice < 0.3) {
+            const slept = random() * 600_000
+            page.asleep += slept
+            now += slept
+            events.push(page.clock(now, random() * 200))
+          } else if (dice < 0.4) page.wrong += (random() - 0.5) * 1e7
+          put(page.event(now, { kind: 'go', item: 1 }))
+        }
+        for (const { event, seconds } of timed(events).events) {
+          const is = truth.get(event)
+          if (is !== undefined) expect(Math.abs(seconds - (is - began) / 1000)).toBeLessThan(1)
+        }
+      }),
+      { numRuns: 200 },
+    )
+  })
+})
+
+const setup = (more: object = {}): RoomSetup =>
+  RoomSetup.parse({
+    id: id(9),
+    whole: true,
+    parts: partsGranted(gardenExam, 1, { sections: gardenExam.sections.map((one) => one.id) }),
+    medium: 'screen',
+    ...more,
+  })
+const roomOf = (more: object = {}, exam: ExamFormat = gardenExam): Room => {
+  const own = setup(more)
+  return { setup: own, parts: partsOf(exam, own) }
+}
+/** Deeds at seconds since the beginning. */
+const follow = (room: Room, deeds: [seconds: number, deed: object][], until: number) => {
+  const page = new Page(id(1), 'a', 0)
+  const events = [page.enter(0), page.event(0, { kind: 'begin' })]
+  for (const [seconds, deed] of deeds) events.push(page.event(seconds * 1000, deed))
+  return roomAt(room, timed(events).events, until)
+}
+const answer = (item: number, text: string) => ({ kind: 'answer', item, answer: text })
+const go = (item: number) => ({ kind: 'go', item })
+
+describe('a room', () => {
+  const room = roomOf()
+  const first = room.parts[0]!
+
+  it('closes a section at its bell, breaks, and begins the next by itself', () => {
+    expect(follow(room, [], first.seconds - 1).phase).toBe('working')
+    expect(follow(room, [], first.seconds).phase).toBe('break')
+    const second = follow(room, [], first.seconds + first.breakSeconds)
+    expect(second).toMatchObject({ phase: 'working', at: 1 })
+    expect(second.parts[1]!.items[0]!.item).toBe(61)
+    expect(follow(room, [], first.seconds + first.breakSeconds + room.parts[1]!.seconds)).toMatchObject({
+      phase: 'over',
+      over: first.seconds + first.breakSeconds + room.parts[1]!.seconds,
+    })
+  })
+  it('counts the seconds of an item over its visits, and what was answered first', () => {
+    const state = follow(
+      room,
+      [
+        [0, go(1)],
+        [30, answer(1, 'A')],
+        [30, go(2)],
+        [50, go(1)],
+        [60, answer(1, 'B')],
+        [65, go(3)],
+      ],
+      70,
+    )
+    const [one, two] = responsesOf(room, state)
+    expect(one).toMatchObject({
+      answer: 'B',
+      changedFrom: 'A',
+      changes: ['A', 'B'],
+      seconds: 45,
+      visits: [30, 15],
+      order: 1,
+    })
+    expect(two).toMatchObject({ answer: '', seconds: 20, order: 2 })
+  })
+  it('keeps apart what is answered after the bell', () => {
+    const state = follow(
+      room,
+      [
+        [5, go(7)],
+        [first.seconds + 12, answer(7, 'C')],
+      ],
+      first.seconds + 20,
+    )
+    expect(responsesOf(room, state)[6]).toMatchObject({
+      answer: '',
+      late: { answer: 'C', seconds: 12 },
+      seconds: first.seconds - 5,
+    })
+  })
+  it('stops its clock only where it may', () => {
+    const stop: [number, object][] = [
+      [100, { kind: 'pause' }],
+      [400, { kind: 'resume' }],
+    ]
+    expect(follow(roomOf({ strict: true }), stop, 500).parts[0]!.bell).toBe(first.seconds)
+    const state = follow(roomOf({ strict: false }), [[90, go(1)], ...stop, [410, go(2)]], 500)
+    expect(state.parts[0]!.bell).toBe(first.seconds + 300)
+    expect(state.stops).toEqual([{ at: 100, seconds: 300 }])
+    expect(state.parts[0]!.items[0]!.visits).toEqual([20])
+  })
+  it('that was left goes on when somebody comes back', () => {
+    const page = new Page(id(1), 'a', 0)
+    const again = new Page(id(2), 'a', 1_000_000)
+    const events = [
+      page.enter(0),
+      page.event(0, { kind: 'begin' }),
+      page.event(100_000, { kind: 'away' }),
+      again.enter(1_000_000),
+    ]
+    expect(roomAt(roomOf({ strict: false }), timed(events).events, 1100).parts[0]!.bell).toBe(
+      first.seconds + 900,
+    )
+    expect(roomAt(roomOf({ strict: true }), timed(events).events, 1100).parts[0]!.bell).toBe(first.seconds)
+  })
+  it('takes no answer for an item of another part, or of none', () => {
+    const state = follow(
+      room,
+      [
+        [1, answer(61, 'A')],
+        [2, answer(9999, 'A')],
+        [3, go(61)],
+      ],
+      10,
+    )
+    expect(state.current).toBeUndefined()
+    expect(responsesOf(room, state).every(({ answer }) => answer === '')).toBe(true)
+  })
+  it('is the same whatever order its events arrive in', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 1, max: 90 }), fc.constantFrom('A', 'B', '')), { maxLength: 40 }),
+        fc.integer(),
+        (presses, seed) => {
+          const page = new Page(id(1), 'a', 0)
+          const events = [page.enter(0), page.event(0, { kind: 'begin' })]
+          presses.forEach(([item, letter], at) =>
+            events.push(
+              page.event(1000 * at + 500, go(item)),
+              page.event(1000 * at + 900, answer(item, letter)),
+            ),
+          )
+          const random = randomFrom(seed)
+          const mixed = [...events].sort(() => random() - 0.5)
+          const at = (list: RoomEvent[]) => responsesOf(room, roomAt(room, timed(list).events, 100_000))
+          expect(at(mixed)).toEqual(at(events))
+        },
+      ),
+      { numRuns: 50 },
+    )
+  })
+})
+
+describe('an adaptive section', () => {
+  const base = gardenExam.sections[0]!
+  const exam = ExamFormat.parse({
+    ...gardenExam,
+    sections: [
+      {
+        ...base,
+        groups: [{ ...base.groups[0]!, items: 4 }],
+        stages: ['low', 'high'].map((stage, at) => ({
+          id: stage,
+          title: stage,
+          from: at * 3,
+          groups: [{ ...base.groups[0]!, id: `${stage}-items`, items: 3 + at }],
+          conversion: base.conversion,
+        })),
+      },
+      gardenExam.sections[1]!,
+    ],
+    forms: [
+      {
+        id: 'keyed',
+        title: 'Keyed',
+        source: 'other',
+        items: { [base.groups[0]!.id]: Array.from({ length: 4 }, () => ({ key: 'A' })) },
+      },
+    ],
+  })
+  const room: Room = { ...roomOf({}, exam), form: exam.forms[0]! }
+  const right = [1, 2, 3, 4].map((item): [number, object] => [item, answer(item, 'A')])
+
+  it('marks its first stage on the spot, and goes on with what it leads to', () => {
+    const high = follow(room, [...right, [10, { kind: 'stage' }]], 20)
+    expect(high.parts[0]!.stage?.id).toBe('high')
+    expect(high.parts[0]!.items).toHaveLength(8)
+    expect(follow(room, [[10, { kind: 'stage' }]], 20).parts[0]!.stage?.id).toBe('low')
+  })
+  it('does not open a stage again that was handed in', () => {
+    const state = follow(
+      room,
+      [...right, [10, { kind: 'stage' }], [11, answer(1, 'B')], [12, answer(5, 'B')]],
+      20,
+    )
+    expect(state.parts[0]!.items[0]!.answer).toBe('A')
+    expect(state.parts[0]!.items[4]!.answer).toBe('B')
+  })
+  it('has numbers for a stage that was never reached, so that the next section’s are right', () => {
+    const { seconds, breakSeconds } = room.parts[0]!
+    const state = follow(room, right, seconds + breakSeconds)
+    expect(state.parts[1]!.items[0]!.item).toBe(9)
+  })
+})
+
+describe('a set', () => {
+  it('has every topic, as often as the exam asks for it', () => {
+    const topics = gardenExam.topics.map((topic) => topic.id)
+    const shares = shareOfSet(gardenExam, { items: 20, topics })
+    expect(shares.map((one) => one.topic)).toEqual(topics)
+    expect(shares.reduce((sum, { items }) => sum + items, 0)).toBe(20)
+    expect(Math.min(...shares.map(({ items }) => items))).toBeGreaterThan(0)
+  })
+  it('with fewer items than topics takes those that come up most', () => {
+    const topics = gardenExam.topics.map((topic) => topic.id)
+    expect(shareOfSet(gardenExam, { items: 5, topics })).toHaveLength(5)
+  })
+  it('has the pace of the exam', () => {
+    const [part] = partsGranted(gardenExam, 1.25, { set: { items: 10, topics: ['names-1', 'names-2'] } })
+    expect(part!.seconds).toBe(Math.round((10 * 75 * 60 * 1.25) / 60))
+  })
+})

@@ -1,0 +1,134 @@
+import { performance } from 'node:perf_hooks'
+import type { Body, RoomEvent, RoomHeard, RoomSetup, RoomRecord } from '@climber/contract'
+import type { CandidateRow, RoomRow } from '../models'
+import { invalid, notFound } from '../refusal'
+import { type Context, lockCandidate, together } from './context'
+
+/** Tests under way of one candidate, and events of one of them: far more than anybody's. */
+const most = { rooms: 200, events: 50_000 }
+/** Days after which a room that is over, or that nobody came back to, is forgotten; what was sat is an attempt by then. */
+const keptDays = 60
+
+/** Milliseconds since 1970 by a clock that nobody sets while the server runs: pages measure their own by it. */
+const steadyNow = (): number => Math.round(performance.timeOrigin + performance.now())
+
+const heardOf = (room: RoomRow): RoomHeard => ({
+  holder: room.holder,
+  device: room.device,
+  heardAgo: Math.max(0, Date.now() - room.heardAt.getTime()),
+  stands: room.stands,
+  server: steadyNow(),
+})
+
+/** Opens a test room as it was set up; sent twice it is opened once. */
+export async function openRoom(
+  context: Context,
+  candidate: CandidateRow,
+  id: string,
+  setup: RoomSetup,
+): Promise<RoomHeard> {
+  const { models } = context
+  return together(context, async (transaction) => {
+    await lockCandidate(context, candidate, transaction)
+    const key = { candidateId: candidate.id, id }
+    const found = await models.rooms.findOne({ where: key, transaction })
+    if (found) return heardOf(found)
+    const rooms = await models.rooms.findAll({ where: { candidateId: candidate.id }, transaction })
+    const old = Date.now() - keptDays * 86_400_000
+    for (const room of rooms) if (room.heardAt.getTime() < old) await room.destroy({ transaction })
+    if (rooms.filter(({ heardAt }) => heardAt.getTime() >= old).length >= most.rooms)
+      throw invalid([{ field: '', message: `${most.rooms} tests are under way already; end one first` }])
+    const now = new Date()
+    const made = await models.rooms.create(
+      {
+        ...key,
+        document: { ...setup, id },
+        holder: null,
+        device: '',
+        heardAt: now,
+        stands: 'open',
+        events: 0,
+        createdAt: now,
+      },
+      { transaction },
+    )
+    return heardOf(made)
+  })
+}
+
+/** Whether a test goes on: what is over stays over, and what is thrown away stays thrown away. */
+const standsAfter = (before: RoomHeard['stands'], events: RoomEvent[]): RoomHeard['stands'] => {
+  const has = (wanted: RoomEvent['kind']) => events.some(({ kind }) => kind === wanted)
+  if (before === 'dropped' || has('drop')) return 'dropped'
+  return before === 'over' || has('finish') ? 'over' : 'open'
+}
+
+/**
+ * Keeps what was pressed, each event once however often it is sent, whoever carries the test on. The page becomes the one that
+ * carries it on where it asks for that, or where nobody does.
+ */
+export async function noteRoom(
+  context: Context,
+  candidate: CandidateRow,
+  id: string,
+  { life, device, take, events }: Body<'noteRoom'>,
+): Promise<RoomHeard> {
+  const { models } = context
+  return together(context, async (transaction) => {
+    const key = { candidateId: candidate.id, id }
+    const room = await models.rooms.findOne({ where: key, transaction, lock: true })
+    if (!room) throw notFound()
+    if (room.events + events.length > most.events)
+      throw invalid([{ field: 'events', message: `at most ${most.events} are kept of one test` }])
+    await models.roomEvents.bulkCreate(
+      events.map((event) => ({
+        candidateId: candidate.id,
+        roomId: id,
+        life,
+        n: event.n,
+        document: event as RoomEvent,
+      })),
+      { transaction, ignoreDuplicates: true },
+    )
+    const holds = take || room.holder === null || room.holder === life
+    await room.update(
+      {
+        events: room.events + events.length,
+        stands: standsAfter(room.stands, events),
+        ...(holds && { holder: life, device, heardAt: new Date() }),
+      },
+      { transaction },
+    )
+    return heardOf(room)
+  })
+}
+
+/** Tests under way, and over but perhaps not marked yet, newest first. */
+export async function listRooms(
+  { models }: Context,
+  candidate: CandidateRow,
+): Promise<(RoomHeard & { setup: RoomSetup })[]> {
+  const rooms = await models.rooms.findAll({
+    where: { candidateId: candidate.id, stands: ['open', 'over'] },
+    order: [['createdAt', 'DESC']],
+  })
+  return rooms.map((room) => ({ ...heardOf(room), setup: room.document }))
+}
+
+/** A test room with everything that was pressed in it. */
+export async function readRoom(
+  { models }: Context,
+  candidate: CandidateRow,
+  id: string,
+): Promise<RoomRecord> {
+  const room = await models.rooms.findOne({ where: { candidateId: candidate.id, id } })
+  if (!room) throw notFound()
+  const events = await models.roomEvents.findAll({
+    where: { candidateId: candidate.id, roomId: id },
+    order: [
+      ['life', 'ASC'],
+      ['n', 'ASC'],
+    ],
+  })
+  return { ...heardOf(room), setup: room.document, events: events.map(({ document }) => document) }
+}
