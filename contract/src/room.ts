@@ -75,8 +75,8 @@ const deeds = {
   done: { item },
   /** On paper: so many items are done. */
   checkpoint: { item },
-  /** The first stage of an adaptive section is handed in. */
-  stage: {},
+  /** The first stage of an adaptive section is handed in; where no key says which second stage follows, the person does. */
+  stage: { to: Slug.optional() },
   /** A section is handed in before its bell. */
   close: {},
   pause: {},

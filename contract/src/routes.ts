@@ -379,6 +379,12 @@ export const routes = {
     body: nothing,
     answer: RoomRecord,
   }),
+  hearRoom: route('GET', '/api/candidates/:candidateId/rooms/:roomId/heard', 'record:read', {
+    about: 'Who carries a test on, and what time it is by the clock of the server.',
+    params: candidate.extend({ roomId: Uuid }),
+    body: nothing,
+    answer: RoomHeard,
+  }),
   openRoom: route('PUT', '/api/candidates/:candidateId/rooms/:roomId', 'record:work', {
     about: 'Opens a test room as it was set up; sent twice it is opened once.',
     params: candidate.extend({ roomId: Uuid }),

@@ -7,6 +7,7 @@ import { overview } from './overview'
 import { pacingView } from './pacing'
 import { previewPlan } from './preview'
 import { replan } from './replan'
+import { roomView } from './room'
 import { whereYouStand } from './whereYouStand'
 
 /** Every question that a screen asks of a record, by its name; each is a file of this folder. */
@@ -19,6 +20,7 @@ const questions = {
   pacingView,
   previewPlan,
   replan,
+  roomView,
   whereYouStand,
 }
 type Questions = typeof questions

@@ -213,7 +213,7 @@ export interface PacingView {
 }
 
 /** Below this many marks a second nothing is short. */
-const plentyMu = 1e-5
+export const plentyMu = 1e-5
 const trialSeed = 20_01
 const trialSittings = 1000
 

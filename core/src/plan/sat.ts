@@ -18,11 +18,18 @@ const done = (session: TestSession, date: string, minutesDone: number | undefine
 
 /**
  * The sessions of a plan that an attempt was, done on the day on which it was sat: the planned test of the same form that is
- * nearest in time, both of its parts where it was split. None where no such test stands.
+ * nearest in time, both of its parts where it was split; or else the one that it says it was. None where no such test stands.
  */
 export function sessionsSat(plan: Plan, attempt: Attempt): PlanSession[] {
-  const { form, date, minutes, start } = attempt
-  if (!isWhole(attempt) || form === undefined || date === undefined) return []
+  const { form, date, minutes, start, session } = attempt
+  if (date === undefined) return []
+  if (session !== undefined) {
+    const named = plan.sessions.filter(isTest).find(({ id }) => id === session)
+    return named && named.status !== 'done'
+      ? [done({ ...named, ...(start !== undefined && { start }) }, date, minutes)]
+      : []
+  }
+  if (!isWhole(attempt) || form === undefined) return []
   const day = dayNumber(date)
   const apart = (test: TestSession) => Math.abs(dayNumber(test.date) - day)
   const [test] = plan.sessions

@@ -6,6 +6,15 @@ export interface Timed<E extends RoomEvent = RoomEvent> {
   seconds: number
 }
 
+/** Events on one clock, and what that clock says. */
+export interface Clocked {
+  events: Timed[]
+  /** Milliseconds since 1970 by the server's clock, or by what stands for it, when the test began. */
+  began: number
+  /** Seconds since the beginning when a page's own clock says so many milliseconds; undefined of a page that did nothing yet. */
+  secondsAt(life: string, at: number): number | undefined
+}
+
 /** Milliseconds by which two clocks may differ before one of them is believed to have been moved. */
 const drift = 1500
 
@@ -83,7 +92,7 @@ function aheadOf({ events, slept }: Life): number | undefined {
  * far off as it was last found to be; a page never begins before what the same device did earlier. Events of one moment keep
  * the order of their page. `began` is the time of the server (or what stands for it) at the beginning, in milliseconds.
  */
-export function timed(events: readonly RoomEvent[]): { events: Timed[]; began: number } {
+export function timed(events: readonly RoomEvent[]): Clocked {
   const lives = livesOf(events)
     .map((own): Life => {
       const enter = own.find(isA('enter'))
@@ -100,6 +109,8 @@ export function timed(events: readonly RoomEvent[]): { events: Timed[]; began: n
   }
   const anyBehind = [...known.values()][0]?.behind ?? 0
   const all: (Timed & { when: number })[] = []
+  /** What is added to the clock of a page to have the server's. */
+  const zeros = new Map<string, number>()
   for (const life of lives) {
     const first = life.events[0]!
     const device = known.get(life.device) ?? { behind: anyBehind, last: -Infinity }
@@ -109,11 +120,20 @@ export function timed(events: readonly RoomEvent[]): { events: Timed[]; began: n
     life.events.forEach((event, place) =>
       all.push({ event, seconds: 0, when: zero + event.at + life.slept[place]! }),
     )
-    const last = zero + life.events[life.events.length - 1]!.at + life.slept[life.slept.length - 1]!
+    const slept = life.slept[life.slept.length - 1]!
+    zeros.set(first.life, zero + slept)
+    const last = zero + life.events[life.events.length - 1]!.at + slept
     const behind = told === undefined ? device.behind : told - (first.wall - first.at)
     known.set(life.device, { behind, last: Math.max(device.last, last) })
   }
   all.sort((a, b) => a.when - b.when || a.event.life.localeCompare(b.event.life) || a.event.n - b.event.n)
   const began = all.find(({ event }) => event.kind === 'begin')?.when ?? all[0]?.when ?? 0
-  return { events: all.map(({ event, when }) => ({ event, seconds: (when - began) / 1000 })), began }
+  return {
+    events: all.map(({ event, when }) => ({ event, seconds: (when - began) / 1000 })),
+    began,
+    secondsAt: (life, at) => {
+      const zero = zeros.get(life)
+      return zero === undefined ? undefined : (zero + at - began) / 1000
+    },
+  }
 }

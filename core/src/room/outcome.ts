@@ -1,4 +1,5 @@
-import type { Confidence, ExamFormat, ItemResponse } from '@climber/contract'
+import type { Attempt, Confidence, Counts, ExamFormat, ItemResponse } from '@climber/contract'
+import { countResponses, judge } from '../attempts/responses'
 import { keyOf, type ItemState, type Room, type RoomState } from './state'
 
 /** Tenths of a second are enough of a clock that a person pressed. */
@@ -30,6 +31,71 @@ export function responseOf(room: Room, item: ItemState): ItemResponse {
 /** The item responses of a room, of every part that was begun. */
 export const responsesOf = (room: Room, state: RoomState): ItemResponse[] =>
   state.parts.flatMap(({ items }) => items.map((item) => responseOf(room, item)))
+
+/** What a room becomes when it is marked: an attempt with the items of every part that was begun. */
+export function attemptOf(exam: ExamFormat, room: Room, state: RoomState, items: ItemResponse[]): Attempt {
+  const { setup, form } = room
+  const { id, date, start, session, title, set, medium, seen, conditions } = setup
+  // Who stops before the last section was begun has sat the sections until then, and no paper.
+  const begun = state.parts.map(({ part }) => part.id)
+  const whole = setup.whole && begun.length === room.parts.length
+  const minutes = Math.round((state.over ?? 0) / 60)
+  const paused = state.stops.length
+    ? `Stopped ${state.stops.length === 1 ? 'once' : `${state.stops.length} times`}, ${Math.round(sum(state.stops.map((stop) => stop.seconds)) / 60)} min in all.`
+    : undefined
+  const counted = countResponses(examOfRoom(exam, room), items, form)
+  const groups = { ...unanswered(state), ...counted.sections }
+  return {
+    id,
+    kind: whole ? 'practice' : set ? 'set' : 'section',
+    date,
+    start,
+    minutes: Math.min(1440, minutes),
+    ...(form ? { form: form.id } : { title: title ?? (set ? 'Set of items' : 'Own paper') }),
+    ...(set ? { scope: { topics: set.topics } } : !whole && { scope: { sections: begun } }),
+    medium,
+    ...(session && { session }),
+    seen,
+    ...(conditions && { conditions }),
+    counts: set ? { groups: {}, topics: topicCounts(room, items) } : { groups, topics: counted.topics },
+    items,
+    ...(paused && { note: paused }),
+  }
+}
+
+/** Counts of parts without any answer. */
+const unanswered = ({ parts }: RoomState): Record<string, Counts> => {
+  const counts: Record<string, Counts> = {}
+  for (const { group } of parts.flatMap(({ items }) => items)) {
+    const own = (counts[group.id] ??= {
+      right: 0,
+      wrong: 0,
+      blank: 0,
+      notReached: 0,
+      ...(group.kind === 'written' && { marks: 0 }),
+    })
+    own.blank += 1
+    own.notReached += 1
+  }
+  return counts
+}
+
+/** Counts by topic of a set, whose items belong to no group of the exam. */
+function topicCounts(room: Room, items: ItemResponse[]): Record<string, Counts> {
+  const [part] = room.parts
+  const groups = new Map(part?.items(1).map(({ item, group }) => [item, group]))
+  const topics: Record<string, Counts> = {}
+  for (const response of items) {
+    const group = groups.get(response.item)
+    if (!group || !response.topic) continue
+    const own = (topics[response.topic] ??= { right: 0, wrong: 0, blank: 0, notReached: 0 })
+    const judged = judge(group, response)
+    if (typeof judged !== 'number') own[judged] += 1
+    else if (judged * 2 >= group.perRight) own.right += 1
+    else own.wrong += 1
+  }
+  return topics
+}
 
 /** The exam with only the sections of a room: what its items are numbered through. */
 export const examOfRoom = (exam: ExamFormat, { setup }: Pick<Room, 'setup'>): ExamFormat => {

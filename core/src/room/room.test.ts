@@ -129,6 +129,8 @@ describe('the clock of a room', () => {
 const setup = (more: object = {}): RoomSetup =>
   RoomSetup.parse({
     id: id(9),
+    date: '2030-02-03',
+    start: '09:30',
     whole: true,
     parts: partsGranted(gardenExam, 1, { sections: gardenExam.sections.map((one) => one.id) }),
     medium: 'screen',

@@ -79,6 +79,10 @@ export const keyOf = (
   { group, at }: Pick<RoomItem, 'group' | 'at'>,
 ): string | undefined => form?.items?.[group.id]?.[at]?.key
 
+/** Whether a form marks any of these items. */
+export const hasKeys = (items: readonly Pick<RoomItem, 'group' | 'at'>[], form?: Form): boolean =>
+  items.some((item) => keyOf(form, item) !== undefined)
+
 /** Raw marks of items as they are answered. Written answers, which a person marks, count nothing here. */
 const rawOf = (items: ItemState[], form?: Form): number =>
   items.reduce((sum, item) => {
@@ -115,7 +119,7 @@ export class Following {
   }
 
   /** When something happens by itself next. */
-  private due(): number | undefined {
+  due(): number | undefined {
     const { state } = this
     if (state.stopped !== undefined) return undefined
     if (state.phase === 'working') return state.parts[state.at]!.bell
@@ -144,7 +148,7 @@ export class Following {
       case 'checkpoint':
         return this.checkpoint(event.item, seconds)
       case 'stage':
-        return this.handInStage(seconds)
+        return this.handInStage(event.to, seconds)
       case 'close':
         if (state.phase === 'working') this.end(seconds, false)
         return
@@ -265,19 +269,20 @@ export class Following {
     return this.state.stops.reduce((sum, { at, seconds }) => (at >= began ? sum + seconds : sum), 0)
   }
 
-  private handInStage(seconds: number): void {
+  private handInStage(to: string | undefined, seconds: number): void {
     const { part } = this
     const section = part?.part.section
     if (!part || !section?.stages || part.stage) return
     this.leaveItem(seconds)
-    this.addStage(part)
+    this.addStage(part, to)
   }
   /** The second stage that the first leads to, with its items. */
-  private addStage(part: PartState): void {
+  private addStage(part: PartState, to?: string): void {
     const { section } = part.part
     if (!section?.stages || part.stage) return
     const { form } = this.room
-    part.stage = stageFor(section, rawOf(part.items, form))
+    const chosen = hasKeys(part.items, form) ? undefined : section.stages.find(({ id }) => id === to)
+    part.stage = chosen ?? stageFor(section, rawOf(part.items, form))
     if (!part.stage) return
     const items = itemsOfStage(part.stage, this.numbered + 1, form)
     this.numbered += items.length

@@ -1,5 +1,5 @@
 import type { Context } from '../services/context'
-import { listRooms, noteRoom, openRoom, readRoom } from '../services/room'
+import { hearRoom, listRooms, noteRoom, openRoom, readRoom } from '../services/room'
 import type { Bind } from './bind'
 
 export function roomRoutes(bind: Bind, context: Context): void {
@@ -7,6 +7,7 @@ export function roomRoutes(bind: Bind, context: Context): void {
     openRoom(context, candidate, params.roomId, body.setup),
   )
   bind.here('noteRoom', ({ candidate, params, body }) => noteRoom(context, candidate, params.roomId, body))
+  bind.here('hearRoom', ({ candidate, params }) => hearRoom(context, candidate, params.roomId))
   bind.here('listRooms', ({ candidate }) => listRooms(context, candidate))
   bind.aside('readRoom', ({ candidate, params }) => readRoom(context, candidate, params.roomId))
 }

@@ -139,7 +139,9 @@ async function writeAttempt(
     return savedOf(stored, sessionsTold(loaded, { sessions: session ? [session] : [] }))
   if (stored && stored.row.version !== version)
     throw conflict({ document: stored.attempt, version: stored.row.version })
-  const sat = loaded.plan && !session ? sessionsSat(planOf(loaded.plan, loaded.sessions), wanted) : []
+  // What was said of a session since an attempt was first kept stays as it was said.
+  const sat =
+    loaded.plan && (!stored || !session) ? sessionsSat(planOf(loaded.plan, loaded.sessions), wanted) : []
   await refuseLarge(context, loaded.candidate.workspaceId, JSON.stringify(wanted).length, transaction)
   const linked: Attempt = sat[0] ? { ...wanted, session: sat[0].id } : wanted
   if (stored) {

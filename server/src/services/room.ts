@@ -115,15 +115,20 @@ export async function listRooms(
   return rooms.map((room) => ({ ...heardOf(room), setup: room.document }))
 }
 
-/** A test room with everything that was pressed in it. */
-export async function readRoom(
-  { models }: Context,
-  candidate: CandidateRow,
-  id: string,
-): Promise<RoomRecord> {
+const roomOf = async ({ models }: Context, candidate: CandidateRow, id: string): Promise<RoomRow> => {
   const room = await models.rooms.findOne({ where: { candidateId: candidate.id, id } })
   if (!room) throw notFound()
-  const events = await models.roomEvents.findAll({
+  return room
+}
+
+/** Who carries a test on, and what time it is. */
+export const hearRoom = async (context: Context, candidate: CandidateRow, id: string): Promise<RoomHeard> =>
+  heardOf(await roomOf(context, candidate, id))
+
+/** A test room with everything that was pressed in it. */
+export async function readRoom(context: Context, candidate: CandidateRow, id: string): Promise<RoomRecord> {
+  const room = await roomOf(context, candidate, id)
+  const events = await context.models.roomEvents.findAll({
     where: { candidateId: candidate.id, roomId: id },
     order: [
       ['life', 'ASC'],

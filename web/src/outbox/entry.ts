@@ -2,13 +2,7 @@ import type { Answer, Body, Failure, Params, PartName } from '@climber/contract'
 
 /** What can wait for the server. Each of these is done once, however often it is sent. */
 export type Sendable =
-  | 'savePart'
-  | 'saveSession'
-  | 'saveAttempt'
-  | 'deleteAttempt'
-  | 'saveFormat'
-  | 'openRoom'
-  | 'noteRoom'
+  'savePart' | 'saveSession' | 'saveAttempt' | 'deleteAttempt' | 'saveFormat' | 'openRoom' | 'noteRoom'
 
 /** One request, typed by its route. */
 export type Action = {
@@ -87,7 +81,7 @@ const mostEvents = 200
  * What is put behind an entry of its lane that was not sent yet: events join those that wait, as long as they are of one page and
  * fit; everything else takes the place of what it says anew. Undefined where it has to stand by itself.
  */
-export function over<A extends Action>(last: Action, fresh: A): A | undefined {
+export function over(last: Action, fresh: Action): Action | undefined {
   if (last.route !== fresh.route || last.route === 'openRoom') return undefined
   if (last.route !== 'noteRoom' || fresh.route !== 'noteRoom') return fresh
   const { events, life, take } = last.body
@@ -96,8 +90,10 @@ export function over<A extends Action>(last: Action, fresh: A): A | undefined {
   return { ...fresh, body: { ...fresh.body, take: take || fresh.body.take, events: joined } }
 }
 
-const versioned = (entry: Action): boolean =>
-  entry.route !== 'deleteAttempt' && entry.route !== 'openRoom' && entry.route !== 'noteRoom'
+/** Whether an entry says something besides what stands before it in its lane, and nothing anew: none of them may be left out. */
+export const adds = ({ route }: Action): boolean => route === 'openRoom' || route === 'noteRoom'
+
+const versioned = (entry: Action): boolean => entry.route !== 'deleteAttempt' && !adds(entry)
 
 /** The same entry on another version. */
 export const onVersion = (entry: Entry, version: number | undefined): Entry =>

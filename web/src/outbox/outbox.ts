@@ -1,7 +1,7 @@
 import { type Ref, ref, shallowRef, watch } from 'vue'
 import type { Failure } from '@climber/contract'
 import { ApiFailure, isPassing } from '../api'
-import { type Action, alsoChanged, type Entry, leaves, onVersion, over, type Sendable } from './entry'
+import { type Action, adds, alsoChanged, type Entry, leaves, onVersion, over, type Sendable } from './entry'
 import type { Journal } from './journal'
 import type { Fresh, Keeper, Left } from './keeper'
 
@@ -19,7 +19,7 @@ export interface Settled {
 export type Wanted = Action & { lane: string; about: string; held?: boolean; pause?: number }
 
 /** The same as the journal has it: with whose it is, and what was seen waiting before it. */
-type Noted = Omit<Wanted, 'pause'> & { user: string; seen?: string | undefined }
+type Noted = Wanted & { user: string; seen?: string | undefined }
 
 export type Outcome = { answer: unknown } | { failure: Failure } | 'waiting'
 
@@ -41,6 +41,10 @@ export interface Surroundings {
   journal?: Journal
 }
 type Message = { changed: string } | { settled: Settled }
+
+/** What was refused and cannot be left out is tried once more with what is put behind it. */
+const again = (entries: Entry[]): Entry[] =>
+  entries.map((entry) => (entry.failure && adds(entry) ? { ...entry, failure: undefined } : entry))
 
 /** Milliseconds after which a tab looks after what another put. */
 const others = 500
@@ -158,19 +162,19 @@ export class Outbox {
       const isThere = before.some((entry) => entry.request === request)
       if (confirmed?.request === request || isThere || !isLeft()) return before
       const last = before[before.length - 1]
-      const taken =
-        last && last.tries === 0 && !last.failure && (last.held || !held) ? over(last, action) : undefined
+      const unsent = last?.tries === 0 && !last.failure && (last.held || !held)
+      const taken = unsent ? over(last, action) : undefined
       // A conflict stays until it is settled; anything else that was refused is what this mends.
       const conflict = last?.failure?.code === 'conflict'
-      const rest = taken || last?.failure ? before.slice(0, -1) : before
+      const rest = taken || (last?.failure && !adds(action)) ? before.slice(0, -1) : again(before)
       const fresh = {
         ...(taken ?? action),
         held,
         ready,
         tries: 0,
         request,
-        ...((taken || conflict) && { order: last.order }),
-        ...(conflict && { failure: last.failure }),
+        ...((taken || conflict) && { order: last!.order }),
+        ...(conflict && { failure: last!.failure }),
       } as Fresh
       const base = last && 'version' in last.body ? last.body.version : undefined
       const left = !last && seen && confirmed?.request === seen ? confirmed.version : undefined
@@ -194,14 +198,16 @@ export class Outbox {
   /** What the server did not take is sent on top of `version` instead. */
   async insist(lane: string, version: number): Promise<void> {
     await this.change(lane, (before) =>
-      before
-        .slice(-1)
-        .map((entry) =>
-          onVersion(
-            { ...entry, failure: undefined, tries: 0, ready: 0, request: crypto.randomUUID() },
-            version,
-          ),
-        ),
+      before.some(adds)
+        ? again(before)
+        : before
+            .slice(-1)
+            .map((entry) =>
+              onVersion(
+                { ...entry, failure: undefined, tries: 0, ready: 0, request: crypto.randomUUID() },
+                version,
+              ),
+            ),
     )
     this.wake(0)
   }
@@ -354,10 +360,13 @@ export class Outbox {
     this.around.channel?.postMessage({ settled } satisfies Message)
   }
 
-  /** What stands behind it says the same anew; only the last waits for a person. */
-  private async refuse({ lane, order }: Entry, { code, message, failure }: ApiFailure): Promise<void> {
+  /** What stands behind it says the same anew, where it does not add to it; only the last waits for a person. */
+  private async refuse(refused: Entry, { code, message, failure }: ApiFailure): Promise<void> {
+    const { lane, order } = refused
     const reason: Failure = failure ?? { code: code === 'offline' ? 'unavailable' : code, message }
     await this.change(lane, (before) => {
+      if (adds(refused))
+        return before.map((entry) => (entry.order === order ? { ...entry, failure: reason } : entry))
       const behind = before.filter((entry) => entry.order > order)
       if (!behind.length || code === 'conflict')
         return before.slice(-1).map((entry) => ({ ...entry, failure: reason }))

@@ -25,7 +25,10 @@ function saved(lived: Lived, entry: Entry): Lived {
   if (!attempt || isBaseline(attempt)) return lived
   const old = lived.attempts.find(({ id }) => id === attempt.id)
   const session = attempt.session ?? old?.session
-  const sat = lived.plan && !session ? sessionsSat(lived.plan, attempt) : []
+  const sat =
+    lived.plan && (!old || !session)
+      ? sessionsSat(lived.plan, { ...attempt, ...(session && { session }) })
+      : []
   const others = lived.attempts.filter(({ id }) => id !== attempt.id)
   const linked = session ?? sat[0]?.id
   const now = { ...attempt, ...(linked && { session: linked }), version: old?.version ?? 0 }
