@@ -15,8 +15,8 @@ export interface Clocked {
   secondsAt(life: string, at: number): number | undefined
 }
 
-/** Milliseconds by which two clocks may differ before one of them is believed to have been moved. */
-const drift = 1500
+/** Milliseconds by which two clocks may differ, beyond what was not certain in asking, before one is believed to have stood still. */
+const tolerance = 300
 
 type Of<K extends RoomEvent['kind']> = Extract<RoomEvent, { kind: K }>
 const isA =
@@ -48,27 +48,27 @@ const livesOf = (events: readonly RoomEvent[]): RoomEvent[][] => {
  */
 function sleepIn(events: RoomEvent[]): number[] {
   const added = new Array<number>(events.length).fill(0)
-  let from: { at: number; server: number } | undefined
+  let from: { at: number; server: number; within: number } | undefined
   let doubtful: number[] = []
-  let sure = 0
+  /** What is certain to have been slept since the server was first heard. */
+  let certain = 0
   events.forEach((event, place) => {
     if (event.kind === 'slept') {
       added[place] = event.milliseconds
-      if (event.sure) sure += event.milliseconds
-      else doubtful.push(place)
+      if (!event.sure) doubtful.push(place)
+      else if (from) certain += event.milliseconds
     }
     if (event.kind !== 'clock') return
     if (from) {
-      const missing = event.server - from.server - (event.at - from.at) - sure
-      const slept = missing > drift ? missing : 0
+      const missing = event.server - from.server - (event.at - from.at) - certain
+      const slept = missing > tolerance + (event.within + from.within) / 2 ? missing : 0
+      certain += slept
       const [first, ...rest] = doubtful
       if (first !== undefined) added[first] = slept
       else if (slept) added[place] = slept
       for (const other of rest) added[other] = 0
-    }
-    from = { at: event.at, server: event.server }
+    } else from = event
     doubtful = []
-    sure = 0
   })
   let sum = 0
   return added.map((own) => (sum += own))

@@ -98,7 +98,7 @@ describe('the clock of a room', () => {
           events.push(event)
         }
         put(page.enter(0))
-        events.push(page.clock(now, random() * 200))
+        events.push(page.clock(now, Math.round(random() * 200)))
         put(page.event((now += 1000), { kind: 'begin' }))
         const began = now
         for (let step = 0; step < 40; step++) {
@@ -107,12 +107,12 @@ describe('the clock of a room', () => {
           if (dice < 0.15) {
             page = new Page(id(step + 2), random() < 0.5 ? 'a' : 'b', now, (random() - 0.5) * 1e7)
             put(page.enter(now))
-            events.push(page.clock(now, random() * 200))
+            events.push(page.clock(now, Math.round(random() * 200)))
           } else if (dice < 0.3) {
             const slept = random() * 600_000
             page.asleep += slept
             now += slept
-            events.push(page.clock(now, random() * 200))
+            events.push(page.clock(now, Math.round(random() * 200)))
           } else if (dice < 0.4) page.wrong += (random() - 0.5) * 1e7
           put(page.event(now, { kind: 'go', item: 1 }))
         }
