@@ -12,8 +12,8 @@ export async function enterDemo(page: Page, who: string): Promise<void> {
 
 /** The places with more than one part, and the parts. */
 const partsOf: Record<string, string[]> = {
-  Practise: ['Pacing', 'Guessing'],
-  Progress: ['Scores', 'Topics', 'Gap'],
+  Practise: ['Sit', 'Pacing', 'Guessing'],
+  Progress: ['Scores', 'What tests say', 'Topics', 'Gap'],
 }
 const inNav = (page: Page, nav: string, link: string): Locator =>
   page.getByRole('navigation', { name: nav, exact: true }).getByRole('link', { name: link, exact: true })

@@ -12,7 +12,9 @@ const router = useRouter()
 watch(
   () => session.signedIn,
   (now) => {
-    if (!now && !route.meta.open) void router.push({ name: 'sign-in', query: { to: route.fullPath } })
+    // A test goes on all the same: what is pressed stays on the device.
+    if (!now && !route.meta.open && route.name !== 'room')
+      void router.push({ name: 'sign-in', query: { to: route.fullPath } })
   },
 )
 
@@ -22,7 +24,7 @@ const typing = (target: EventTarget | null) =>
   (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
 function press(event: KeyboardEvent): void {
   if (event.key === 'Escape') keys.value = false
-  if (event.key === '?' && !typing(event.target)) {
+  if (event.key === '?' && !typing(event.target) && route.name !== 'room') {
     keys.value = true
     event.preventDefault()
   }

@@ -16,6 +16,7 @@ export const places: readonly Place[] = [
   {
     title: 'Practise',
     parts: [
+      { name: 'sit', title: 'Sit', key: 'i' },
       { name: 'pacing', title: 'Pacing', key: 'a' },
       { name: 'guessing', title: 'Guessing', key: 'n' },
     ],
@@ -24,6 +25,7 @@ export const places: readonly Place[] = [
     title: 'Progress',
     parts: [
       { name: 'scores', title: 'Scores', key: 's' },
+      { name: 'tests', title: 'What tests say', key: 'y' },
       { name: 'diagnosis', title: 'Topics', key: 'd' },
       { name: 'gap', title: 'Gap', key: 'w' },
     ],

@@ -38,6 +38,8 @@ export const router = createRouter({
         candidate('diagnosis', 'diagnosis', () => import('./screens/diagnosis/Diagnosis.vue')),
         candidate('gap', 'gap', () => import('./screens/gap/Gap.vue')),
         candidate('scores', 'scores', () => import('./screens/scores/Scores.vue')),
+        candidate('sit', 'sit', () => import('./screens/sit/Sit.vue')),
+        candidate('tests/:attemptId?', 'tests', () => import('./screens/tests/Tests.vue')),
         candidate('pacing', 'pacing', () => import('./screens/pacing/Pacing.vue')),
         candidate('guessing', 'guessing', () => import('./screens/guessing/Guessing.vue')),
         candidate('exam-day', 'exam-day', () => import('./screens/exam-day/ExamDay.vue')),
@@ -50,6 +52,12 @@ export const router = createRouter({
       name: 'card',
       component: () => import('./screens/card/Card.vue'),
       meta: { open: true },
+    },
+    {
+      // Outside the workspace: nothing but the test is to be seen.
+      path: '/c/:candidateId/room/:roomId',
+      name: 'room',
+      component: () => import('./screens/room/Room.vue'),
     },
     // For whoever builds screens: every control, in its states.
     ...(import.meta.env.DEV

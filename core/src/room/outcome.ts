@@ -1,5 +1,6 @@
 import type { Attempt, Confidence, Counts, ExamFormat, ItemResponse } from '@climber/contract'
-import { countResponses, judge } from '../attempts/responses'
+import { countResponses } from '../attempts/responses'
+import { examOfRoom } from './parts'
 import { keyOf, type ItemState, type Room, type RoomState } from './state'
 
 /** Tenths of a second are enough of a clock that a person pressed. */
@@ -32,6 +33,10 @@ export function responseOf(room: Room, item: ItemState): ItemResponse {
 export const responsesOf = (room: Room, state: RoomState): ItemResponse[] =>
   state.parts.flatMap(({ items }) => items.map((item) => responseOf(room, item)))
 
+/** The exam with the parts of a room that were begun. */
+export const examSat = (exam: ExamFormat, { setup }: Pick<Room, 'setup'>, state: RoomState): ExamFormat =>
+  examOfRoom(exam, { ...setup, parts: state.parts.map(({ part }) => part) })
+
 /** What a room becomes when it is marked: an attempt with the items of every part that was begun. */
 export function attemptOf(exam: ExamFormat, room: Room, state: RoomState, items: ItemResponse[]): Attempt {
   const { setup, form } = room
@@ -43,8 +48,8 @@ export function attemptOf(exam: ExamFormat, room: Room, state: RoomState, items:
   const paused = state.stops.length
     ? `Stopped ${state.stops.length === 1 ? 'once' : `${state.stops.length} times`}, ${Math.round(sum(state.stops.map((stop) => stop.seconds)) / 60)} min in all.`
     : undefined
-  const counted = countResponses(examOfRoom(exam, room), items, form)
-  const groups = { ...unanswered(state), ...counted.sections }
+  const counted = countResponses(examSat(exam, room, state), items, form)
+  const groups = set ? {} : { ...unanswered(state), ...counted.sections }
   return {
     id,
     kind: whole ? 'practice' : set ? 'set' : 'section',
@@ -57,7 +62,7 @@ export function attemptOf(exam: ExamFormat, room: Room, state: RoomState, items:
     ...(session && { session }),
     seen,
     ...(conditions && { conditions }),
-    counts: set ? { groups: {}, topics: topicCounts(room, items) } : { groups, topics: counted.topics },
+    counts: { groups, topics: counted.topics },
     items,
     ...(paused && { note: paused }),
   }
@@ -78,27 +83,4 @@ const unanswered = ({ parts }: RoomState): Record<string, Counts> => {
     own.notReached += 1
   }
   return counts
-}
-
-/** Counts by topic of a set, whose items belong to no group of the exam. */
-function topicCounts(room: Room, items: ItemResponse[]): Record<string, Counts> {
-  const [part] = room.parts
-  const groups = new Map(part?.items(1).map(({ item, group }) => [item, group]))
-  const topics: Record<string, Counts> = {}
-  for (const response of items) {
-    const group = groups.get(response.item)
-    if (!group || !response.topic) continue
-    const own = (topics[response.topic] ??= { right: 0, wrong: 0, blank: 0, notReached: 0 })
-    const judged = judge(group, response)
-    if (typeof judged !== 'number') own[judged] += 1
-    else if (judged * 2 >= group.perRight) own.right += 1
-    else own.wrong += 1
-  }
-  return topics
-}
-
-/** The exam with only the sections of a room: what its items are numbered through. */
-export const examOfRoom = (exam: ExamFormat, { setup }: Pick<Room, 'setup'>): ExamFormat => {
-  const ids = new Set(setup.parts.map(({ id }) => id))
-  return setup.whole ? exam : { ...exam, sections: exam.sections.filter(({ id }) => ids.has(id)) }
 }

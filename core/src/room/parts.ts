@@ -68,14 +68,30 @@ const groupOf = (exam: ExamFormat, topic: string): { section: Section; group: It
   return section && group && { section, group }
 }
 
-const itemsInSet = (exam: ExamFormat, set: ItemSet, first: number): RoomItem[] => {
-  let at = 0
-  return shareOfSet(exam, set).flatMap(({ topic, items }) => {
-    const found = groupOf(exam, topic)
-    return found
-      ? Array.from({ length: items }, () => ({ item: first + at, group: found.group, at: at++, topic }))
-      : []
+/** The one section that a set is, with a group for the items of each topic. */
+function sectionOfSet(exam: ExamFormat, set: ItemSet): { section: Section; topics: string[] } | undefined {
+  const found = shareOfSet(exam, set).flatMap(({ topic, items }) => {
+    const own = groupOf(exam, topic)
+    return own && items > 0 ? [{ topic, own, items }] : []
   })
+  const [first] = found
+  if (!first) return undefined
+  const { stages: _, ...section } = first.own.section
+  const groups = found.map(({ topic, own, items }) => {
+    const { set: _set, ...group } = own.group
+    return { ...group, id: `set-${topic}`, items }
+  })
+  return {
+    section: { ...section, id: 'set', title: 'Set of items', groups },
+    topics: found.map(({ topic }) => topic),
+  }
+}
+
+/** The exam with nothing but what is sat of it: what the items of a room are numbered through. */
+export function examOfRoom(exam: ExamFormat, { set, parts }: Pick<RoomSetup, 'set' | 'parts'>): ExamFormat {
+  const ids = new Set(parts.map(({ id }) => id))
+  const section = set && sectionOfSet(exam, set)?.section
+  return { ...exam, sections: section ? [section] : exam.sections.filter(({ id }) => ids.has(id)) }
 }
 
 /** Seconds of a set at the pace of the exam: each item has its share of its section's minutes. */
@@ -116,11 +132,18 @@ export function partsOf(
   { parts, set }: Pick<RoomSetup, 'parts' | 'set'>,
   form?: Form,
 ): PartOfRoom[] {
-  if (set)
+  const own = set && sectionOfSet(exam, set)
+  if (own)
     return parts.map((part) => ({
       ...part,
-      title: 'Set of items',
-      items: (first) => itemsInSet(exam, set, first),
+      title: own.section.title,
+      section: own.section,
+      items: (first) =>
+        own.section.groups
+          .flatMap((group, place) =>
+            listed([group], 1).map((item) => ({ ...item, topic: own.topics[place]! })),
+          )
+          .map((item, place) => ({ ...item, item: first + place })),
     }))
   return parts.flatMap((part): PartOfRoom[] => {
     const section = exam.sections.find(({ id }) => id === part.id)

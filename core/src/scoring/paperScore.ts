@@ -19,27 +19,37 @@ export interface PaperScore {
   passed: boolean
 }
 
+/** Scores of the sections whose counts are all there, in the exam's order. */
+export const sectionScores = (
+  exam: Pick<ExamFormat, 'sections'>,
+  counts: Record<string, Counts>,
+  form?: Form,
+): SectionScore[] =>
+  exam.sections.flatMap((section) => {
+    const raw = rawOfSection(section, counts)
+    if (raw === undefined) return []
+    const stage = stageTaken(section, counts)
+    const { conversion, own } = conversionFor(stage ?? section, form)
+    return [
+      {
+        section: section.id,
+        raw,
+        scaled: convert(conversion, raw),
+        cut: section.cut,
+        ownTable: own,
+        ...(stage ? { stage: stage.id } : {}),
+      },
+    ]
+  })
+
 /** Scores of a whole paper from counts by item group; undefined where counts of what was met are missing. */
 export function paperScore(
   exam: ExamFormat,
   counts: Record<string, Counts>,
   form?: Form,
 ): PaperScore | undefined {
-  const sections: SectionScore[] = []
-  for (const section of exam.sections) {
-    const raw = rawOfSection(section, counts)
-    if (raw === undefined) return undefined
-    const stage = stageTaken(section, counts)
-    const { conversion, own } = conversionFor(stage ?? section, form)
-    sections.push({
-      section: section.id,
-      raw,
-      scaled: convert(conversion, raw),
-      cut: section.cut,
-      ownTable: own,
-      ...(stage ? { stage: stage.id } : {}),
-    })
-  }
+  const sections = sectionScores(exam, counts, form)
+  if (sections.length < exam.sections.length) return undefined
   const total = composite(
     exam,
     sections.map(({ scaled }) => scaled),

@@ -3,8 +3,8 @@ const open = defineModel<boolean>({ required: true })
 const keys: [string, string][] = [
   ['?', 'This list'],
   [
-    'g then t, p, s, d, w, a, n, e, u',
-    'Today, Plan, Scores, topics (the Diagnosis), gap (What it takes), pAcing, guessiNg, Exam day, set-Up',
+    'g then t, p, i, a, n, s, y, d, w, e, u',
+    'Today, Plan, sIt, pAcing, guessiNg, Scores, what tests saY, topics (the Diagnosis), gap (What it takes), Exam day, set-Up',
   ],
   ['Arrow keys', 'Plan: from session to session. Week painter: from half-hour to half-hour'],
   [
@@ -17,6 +17,7 @@ const keys: [string, string][] = [
   ['Ctrl z, Ctrl Shift z', 'Plan: undo, and do again'],
   ['Space', 'Week painter: free or not; with Shift and an arrow key, paint along'],
   ['Arrow keys', 'Guessing: from cell to cell of the table'],
+  ['In a test', 'its menu lists its own keys'],
   ['y and n', 'Guessing trainer: answer them, leave them'],
   ['Space, l, Backspace', 'Drill: answered, left it, back'],
   ['Left, Right', 'Horizon: move the weeks shown'],

@@ -20,7 +20,7 @@ import KnownRange from '../../widgets/KnownRange.vue'
 import FileProblems from '../../widgets/FileProblems.vue'
 import type { Problem } from '../../stores/autosave'
 import { plain } from '../../workers/core'
-import ItemGrid from './ItemGrid.vue'
+import ItemGrid from '../../widgets/ItemGrid.vue'
 
 const workspace = useWorkspace()
 const baseline = computed(() => workspace.baseline!)

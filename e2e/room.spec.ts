@@ -1,0 +1,172 @@
+import { randomUUID } from 'node:crypto'
+import type { Candidate, StoredAttempt } from '@climber/contract'
+import {
+  byKeys,
+  byThumb,
+  compositeBy,
+  dice,
+  type Doing,
+  doings,
+  type ExamFile,
+  examFile,
+  handIn,
+  type Hand,
+  rawOf,
+  scaledBy,
+  work,
+} from './sitting'
+import { at, enterDemo, makeAccount, openDemo } from './steps'
+import { expect, type Page, test } from './test'
+
+/** Asks the server as this page does. */
+async function ask<T>(page: Page, method: string, path: string, body?: object): Promise<T> {
+  return page.evaluate(
+    async ([verb, address, sent]) => {
+      const { csrf } = (await (await fetch('/api/session')).json()) as { csrf: string }
+      const answer = await fetch(address, {
+        method: verb,
+        headers: { 'content-type': 'application/json', 'x-csrf-token': csrf },
+        ...(sent && { body: sent }),
+      })
+      if (!answer.ok) throw new Error(`${address}: ${answer.status} ${await answer.text()}`)
+      return (await answer.json()) as T
+    },
+    [method, path, body && JSON.stringify(body)] as const,
+  )
+}
+
+/** A candidate of one's own on an exam, in the lobby. */
+async function lobbyOn(page: Page, file: ExamFile): Promise<string> {
+  await makeAccount(page, 'EMPTY')
+  const examId = randomUUID()
+  await ask(page, 'PUT', `/api/exams/${examId}`, { file })
+  const id = randomUUID()
+  await ask(page, 'PUT', `/api/candidates/${id}`, { name: 'Ottil Marran', examId, self: false })
+  await page.goto(`${at('EMPTY')}/c/${id}/sit`)
+  return id
+}
+async function paper(page: Page, name: RegExp): Promise<void> {
+  await page.getByRole('combobox', { name: 'Paper' }).press('ArrowDown')
+  await page.getByRole('option', { name }).click()
+}
+async function begin(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Enter the room' }).click()
+  await page.getByRole('button', { name: 'Start the clock' }).click()
+}
+
+/** Sits every section of a form; answers what it must come to. */
+async function sitAll(page: Page, hand: Hand, { exam }: ExamFile, formId: string, random: () => number) {
+  const form = exam.forms.find(({ id }) => id === formId)!
+  const raws: number[] = []
+  const scaled: number[] = []
+  const all: Doing[] = []
+  const keysOf = (group: { id: string }) => form.items![group.id]!.map(({ key }) => key!)
+  for (const [index, section] of exam.sections.entries()) {
+    let raw = 0
+    const stint = async (groups: typeof section.groups) => {
+      const done = groups.map((group) => doings(group, keysOf(group), random))
+      await work(page, hand, all.length + 1, done.flat())
+      groups.forEach((group, row) => (raw += rawOf(group, keysOf(group), done[row]!)))
+      all.push(...done.flat())
+      await handIn(page)
+    }
+    await stint(section.groups)
+    const stage = section.stages?.filter(({ from }) => from <= raw).pop()
+    if (stage) await stint(stage.groups)
+    raws.push(raw)
+    const table = form.conversions?.[stage?.id ?? section.id] ?? stage?.conversion ?? section.conversion
+    scaled.push(scaledBy(table as Parameters<typeof scaledBy>[0], raw))
+    if (index < exam.sections.length - 1) await page.getByRole('button', { name: 'Begin it now' }).click()
+  }
+  return { raws, scaled, composite: compositeBy(exam, scaled), all }
+}
+
+/** Compares what is shown, and what is stored, with what it must come to. */
+async function compare(
+  page: Page,
+  candidateId: string,
+  { raws, scaled, composite, all }: Awaited<ReturnType<typeof sitAll>>,
+): Promise<StoredAttempt> {
+  await expect(page.getByTestId('composite')).toHaveText(String(composite))
+  const rows = page.getByTestId('sections').locator('tbody tr')
+  for (const [row, raw] of raws.entries()) {
+    await expect(rows.nth(row).locator('td').nth(1)).toHaveText(
+      Math.abs(raw - Math.round(raw)) < 1e-9 ? String(Math.round(raw)) : raw.toFixed(1),
+    )
+    await expect(rows.nth(row).locator('td').nth(2)).toHaveText(String(scaled[row]))
+  }
+  await expect
+    .poll(async () => (await ask<Candidate>(page, 'GET', `/api/candidates/${candidateId}`)).attempts.length)
+    .toBeGreaterThan(0)
+  const { attempts } = await ask<Candidate>(page, 'GET', `/api/candidates/${candidateId}`)
+  const stored = attempts[attempts.length - 1]!
+  expect(stored.items).toHaveLength(all.length)
+  all.forEach(({ answer, first, doubt }, place) => {
+    const item = stored.items![place]!
+    expect([item.item, item.answer]).toEqual([place + 1, answer])
+    expect(item.confidence).toBe(doubt)
+    if (first && answer) expect(item.changes).toEqual([first, answer])
+    expect(item.seconds).toBeGreaterThanOrEqual(0)
+  })
+  return stored
+}
+
+test('a form with a penalty is sat by keyboard and marked to the digit; the planned test is done', async ({
+  page,
+}) => {
+  await enterDemo(page, 'Corvane Tessel')
+  await openDemo(page, 'Idrel Pellowick', 'Sit')
+  const candidateId = /\/c\/([^/]+)/.exec(page.url())![1]!
+  await expect(page.getByTestId('expect')).toBeVisible()
+  await paper(page, /^Pilotage Board paper 2/)
+  await begin(page)
+  const found = await sitAll(page, byKeys, examFile('tidal-pilotage'), 'board-2', dice(11))
+  const stored = await compare(page, candidateId, found)
+  const { plan } = await ask<Candidate>(page, 'GET', `/api/candidates/${candidateId}`)
+  expect(plan!.sessions.find(({ id }) => id === stored.session)).toMatchObject({
+    kind: 'test',
+    status: 'done',
+  })
+  await expect(page.getByTestId('changes')).toContainText('if the plan is kept')
+})
+
+test('an exam with two stages follows the first one, and takes numbers for answers', async ({ page }) => {
+  const file = examFile('archive-cataloguing')
+  const random = dice(5)
+  const form = file.exam.forms.find(({ id }) => id === 'registry-a')!
+  const groups = file.exam.sections.flatMap(({ groups: own, stages }) => [
+    ...own,
+    ...(stages ?? []).flatMap((stage) => stage.groups),
+  ])
+  form.items = Object.fromEntries(
+    groups.map((group) => [
+      group.id,
+      Array.from({ length: group.items }, () => ({
+        key:
+          group.kind === 'numeric'
+            ? String(Math.floor(random() * 90))
+            : 'ABCDE'.slice(0, group.choices)[Math.floor(random() * group.choices!)]!,
+      })),
+    ]),
+  )
+  const candidateId = await lobbyOn(page, file)
+  await page.getByRole('button', { name: 'on screen' }).click()
+  await begin(page)
+  const found = await sitAll(page, byKeys, file, 'registry-a', random)
+  await compare(page, candidateId, found)
+})
+
+test.describe('on a phone', () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })
+  test('a form with item sets and an untimed section is sat with a thumb and marked to the digit', async ({
+    page,
+  }) => {
+    const file = examFile('garden-records')
+    const candidateId = await lobbyOn(page, file)
+    await paper(page, /^Society paper 2/)
+    await begin(page)
+    const found = await sitAll(page, byThumb, file, 'society-2', dice(7))
+    await compare(page, candidateId, found)
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
+  })
+})

@@ -1,0 +1,184 @@
+import { computed, reactive, watch } from 'vue'
+import type { Conditions, RoomSetup } from '@climber/contract'
+import {
+  asSat,
+  formsSat,
+  hasSlipped,
+  isTest,
+  itemsOf,
+  lastMet,
+  minuteOf,
+  partsGranted,
+  shareOfSet,
+  timeOf,
+} from '@climber/core'
+import { dateWords } from '../../manners/words'
+import { useWorkspace } from '../../stores/workspace'
+
+/** How a test is to be sat, as it is chosen. */
+export interface Choice {
+  session?: string
+  /** `whole`, `set`, or a list of sections divided by commas. */
+  what: string
+  /** Empty for another paper. */
+  form: string
+  title: string
+  items: number | undefined
+  topics: string[]
+  medium: 'paper' | 'screen'
+  pressing: 'items' | 'checkpoints'
+  strict: boolean
+  sound: boolean
+  conditions: Required<Pick<Conditions, 'examHour' | 'alone' | 'noise' | 'tired'>> & { note: string }
+}
+
+/** Minutes by which an hour may differ from the exam's to be called the same. */
+const sameHour = 60
+
+/** What is chosen in the lobby, and what follows from it. */
+export function useChoice(wanted: () => string | undefined) {
+  const workspace = useWorkspace()
+  const exam = computed(() => workspace.exam!)
+  const tests = computed(() => (workspace.plan?.sessions ?? []).filter(isTest))
+  const due = computed(() => {
+    const open = tests.value.filter(({ status }) => status === 'planned' || status === 'running')
+    const named = tests.value.find(({ id }) => id === wanted())
+    return named ?? open.find((one) => !hasSlipped(one, workspace.today)) ?? open[0]
+  })
+  const met = computed(() => formsSat(workspace.attempts, workspace.today))
+  const seenOn = (form: string) => lastMet(met.value, form, `${workspace.today}~`)
+  const hasText = (id: string) => {
+    const form = exam.value.forms.find((one) => one.id === id)
+    return Object.values(form?.items ?? {}).some((items) => items.some(({ text }) => text))
+  }
+  const hasKey = (id: string) => {
+    const form = exam.value.forms.find((one) => one.id === id)
+    return Object.values(form?.items ?? {}).some((items) => items.some(({ key }) => key))
+  }
+  const nearExam = computed(() => {
+    const start = workspace.sitting?.start
+    return start !== undefined && Math.abs(minuteOf(start) - workspace.now.minute) <= sameHour
+  })
+  const fresh = (): Choice => {
+    const form = due.value?.form ?? exam.value.forms.find(({ id }) => !seenOn(id))?.id ?? ''
+    return {
+      ...(due.value && { session: due.value.id }),
+      what: due.value?.split?.sections.join() ?? 'whole',
+      form,
+      title: '',
+      items: 20,
+      topics: exam.value.topics.slice(0, 3).map(({ id }) => id),
+      medium: form && hasText(form) ? 'screen' : 'paper',
+      pressing: 'items',
+      strict: true,
+      sound: false,
+      conditions: { examHour: nearExam.value, alone: true, noise: false, tired: false, note: '' },
+    }
+  }
+  const choice = reactive<Choice>(fresh())
+  watch(
+    () => due.value?.id,
+    () => Object.assign(choice, fresh()),
+  )
+
+  watch(
+    () => choice.form,
+    (form) => (choice.medium = form && hasText(form) ? 'screen' : 'paper'),
+  )
+
+  /** The whole, its papers where it has some, its sections, a set. */
+  const whats = computed(() => {
+    const papers = new Map<string, string[]>()
+    for (const { id, paper } of exam.value.sections)
+      if (paper) papers.set(paper, [...(papers.get(paper) ?? []), id])
+    return [
+      { value: 'whole', title: 'The whole exam' },
+      ...(papers.size > 1 ? [...papers].map(([title, ids]) => ({ value: ids.join(), title })) : []).filter(
+        ({ value }) => value.includes(','),
+      ),
+      ...exam.value.sections.map(({ id, title }) => ({ value: id, title: `Only ${title}` })),
+      { value: 'set', title: 'A set of items of my own' },
+    ]
+  })
+  // A test that is sat over two days has sections that are no paper.
+  const offered = computed(() =>
+    whats.value.some(({ value }) => value === choice.what)
+      ? whats.value
+      : [...whats.value, { value: choice.what, title: 'This half of it' }],
+  )
+  const forms = computed(() => [
+    ...exam.value.forms.map(({ id, title }) => ({
+      value: id,
+      title: [
+        title,
+        hasText(id) ? 'on screen' : hasKey(id) ? 'key known' : '',
+        seenOn(id) ? `met ${dateWords(seenOn(id)!, workspace.today)}` : '',
+      ]
+        .filter(Boolean)
+        .join(' · '),
+    })),
+    { value: '', title: 'Another paper' },
+  ])
+  const sat = computed(() => asSat(exam.value, workspace.record!.settings))
+  const set = computed(() =>
+    choice.what === 'set' ? { items: choice.items ?? 0, topics: choice.topics } : undefined,
+  )
+  const problems = computed(() => {
+    const found: { field: string; message: string }[] = []
+    if (choice.what !== 'set') return found
+    const { items } = choice
+    if (items === undefined || !Number.isInteger(items) || items < 5 || items > 60)
+      found.push({ field: 'items', message: 'from 5 to 60 items' })
+    if (!choice.topics.length) found.push({ field: 'topics', message: 'choose a topic' })
+    return found
+  })
+  const parts = computed(() => {
+    if (problems.value.length) return []
+    if (set.value) return partsGranted(sat.value.exam, sat.value.timeFactor, { set: set.value })
+    const sections =
+      choice.what === 'whole' ? exam.value.sections.map(({ id }) => id) : choice.what.split(',')
+    return partsGranted(sat.value.exam, sat.value.timeFactor, { sections })
+  })
+  const itemsIn = (id: string): number => {
+    if (set.value) return shareOfSet(exam.value, set.value).reduce((sum, one) => sum + one.items, 0)
+    const section = exam.value.sections.find((one) => one.id === id)
+    return section ? itemsOf(section) : 0
+  }
+  const isSession = computed(
+    () =>
+      due.value !== undefined &&
+      choice.session === due.value.id &&
+      (due.value.form ?? '') === choice.form &&
+      choice.what === (due.value.split?.sections.join() ?? 'whole'),
+  )
+
+  function setup(): RoomSetup {
+    const { conditions } = choice
+    const { accommodation } = workspace.record!.settings
+    const form = choice.what !== 'set' && choice.form ? choice.form : undefined
+    return {
+      id: crypto.randomUUID(),
+      date: workspace.today,
+      start: timeOf(workspace.now.minute),
+      ...(isSession.value && { session: choice.session }),
+      ...(form ? { form } : choice.title && { title: choice.title }),
+      whole: choice.what === 'whole',
+      ...(set.value && { set: set.value }),
+      medium: choice.what === 'set' ? 'paper' : choice.medium,
+      pressing: choice.pressing,
+      strict: choice.strict,
+      parts: parts.value,
+      ...(accommodation && { accommodation }),
+      sound: choice.sound,
+      seen: form !== undefined && seenOn(form) !== undefined,
+      conditions: {
+        examHour: conditions.examHour,
+        alone: conditions.alone,
+        noise: conditions.noise,
+        tired: conditions.tired,
+        ...(conditions.note && { note: conditions.note }),
+      },
+    }
+  }
+  return { choice, due, offered, forms, parts, problems, itemsIn, setup, hasText, hasKey, isSession }
+}

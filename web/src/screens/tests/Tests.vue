@@ -1,0 +1,2 @@
+<script setup lang="ts"></script>
+<template><div class="sheet">What tests say</div></template>

@@ -1,0 +1,311 @@
+import { ref, shallowRef } from 'vue'
+import type { Body, RoomDeed, RoomEvent, RoomHeard, RoomSetup } from '@climber/contract'
+import { type Clocked, Following, type Room, type RoomState, timed } from '@climber/core'
+import { call } from '../api'
+import { offline } from '../outbox/connection'
+import { actionOf, lanes } from '../outbox/entry'
+import { outbox } from '../outbox/here'
+import { presses } from '../outbox/presses'
+
+/** Milliseconds between looks at the clock, at the server, and at a room that another device carries on. */
+const every = { tick: 200, hear: 20_000, watch: 4000 }
+/** Milliseconds that a device's own clock may jump before it is asked about. */
+const jumpFrom = 2000
+/** Milliseconds for which a server is waited for where the device knows the room. */
+const patience = 4000
+/** Events in one request. */
+const mostAtOnce = 200
+
+const deviceKey = 'climber.device'
+/** This device, in words that tell it from the others. */
+function deviceName(): string {
+  const kind = /Android|iPhone|Mobile/.test(navigator.userAgent) ? 'a phone' : 'a computer'
+  try {
+    const known = localStorage.getItem(deviceKey) ?? crypto.randomUUID().slice(0, 4)
+    localStorage.setItem(deviceKey, known)
+    return `${kind} (${known})`
+  } catch {
+    return kind
+  }
+}
+
+const keyOf = ({ life, n }: RoomEvent): string => `${life} ${n}`
+/** Events of several lists, each once. */
+function together(...lists: readonly (readonly RoomEvent[])[]): RoomEvent[] {
+  const found = new Map<string, RoomEvent>()
+  for (const event of lists.flat()) if (!found.has(keyOf(event))) found.set(keyOf(event), event)
+  return [...found.values()]
+}
+
+/** What the server's clock is ahead of a page's own, and how sure that is. Milliseconds. */
+interface Told {
+  ahead: number
+  within: number
+}
+
+/**
+ * A test room as this page attends it. What is pressed is on the device before it is sent; what time it is follows from the page's
+ * own clock and what the server told of its; the room is what its events have made it.
+ */
+export class Attending {
+  readonly setup = shallowRef<RoomSetup>()
+  readonly state = shallowRef<RoomState>()
+  /** Seconds since the test began. */
+  readonly now = ref(0)
+  readonly failed = ref('')
+  /** This page carries the test on. */
+  readonly holds = ref(false)
+  /** Where it goes on, when not here. */
+  readonly elsewhere = ref<string>()
+  /** The clock of the device ran on by so many milliseconds more than the page's, and the server could not be asked. */
+  readonly jumped = ref<number>()
+
+  private readonly life = crypto.randomUUID()
+  private readonly device = deviceName()
+  private readonly opened = performance.now()
+  private readonly params: { candidateId: string; roomId: string }
+  private readonly lane: string
+  private events: RoomEvent[] = []
+  private clocked: Clocked = timed([])
+  private following: Following | undefined
+  private count = 0
+  private told: Told | undefined
+  /** What of that was written down last. */
+  private noted: Told | undefined
+  /** The server knows that this page carries it on. */
+  private known = false
+  private ended = false
+  private wallAhead = Date.now() - performance.now()
+  private readonly ends: (() => void)[]
+
+  constructor(
+    candidateId: string,
+    roomId: string,
+    private readonly roomOf: (setup: RoomSetup) => Room,
+  ) {
+    this.params = { candidateId, roomId }
+    this.lane = lanes.room(candidateId, roomId)
+    const tick = () => this.tick()
+    const timers = [
+      setInterval(tick, every.tick),
+      setInterval(() => this.holds.value && void this.hear(), every.hear),
+      // Only looked on at: what is pressed elsewhere shows here.
+      setInterval(() => {
+        if (!this.holds.value && this.setup.value && !offline.value) void this.read().catch(() => undefined)
+      }, every.watch),
+    ]
+    addEventListener('visibilitychange', tick)
+    this.ends = [
+      () => timers.forEach(clearInterval),
+      () => removeEventListener('visibilitychange', tick),
+      outbox().onSettled(({ lane, answer, route }) => {
+        if (lane === this.lane && route === 'noteRoom') this.heardOf(answer as RoomHeard, true)
+      }),
+    ]
+  }
+  close(): void {
+    for (const end of this.ends) end()
+  }
+
+  /** Opens the room from this device, and from the server where that answers. */
+  async load(): Promise<void> {
+    this.failed.value = ''
+    const { roomId } = this.params
+    const kept = await presses()
+    const room = await kept.room(roomId)
+    if (room && room.user === outbox().user) this.setup.value = room.setup
+    this.events = together(await kept.events(roomId), this.waiting())
+    let heard: RoomHeard | undefined
+    // Where it was opened here, the server is told of it first.
+    const opening = outbox()
+      .of(this.lane)
+      .find((entry) => entry.route === 'openRoom')
+    if (opening) await outbox().outcome(opening)
+    try {
+      heard = await this.read()
+    } catch (error) {
+      if (!this.setup.value) {
+        this.failed.value = (error as Error).message
+        return
+      }
+      this.rebuild()
+    }
+    await this.keep()
+    if (this.state.value?.phase === 'over') return
+    if (!heard || heard.holder === null || heard.device === this.device) this.carryOn(false)
+  }
+
+  /** Makes this page the one that carries the test on, whoever did before where it `takes` it. */
+  carryOn(takes = true): void {
+    if (this.holds.value) return
+    this.holds.value = true
+    this.known = false
+    this.elsewhere.value = undefined
+    this.noted = undefined
+    this.press({ kind: 'enter', device: this.device }, takes)
+    void this.hear()
+  }
+
+  press(deed: RoomDeed, takes = false): void {
+    if (!this.holds.value) return
+    const { life, device, params } = this
+    const event = { ...deed, n: this.count++, life, at: this.at(), wall: Date.now() } as RoomEvent
+    this.events = [...this.events, event]
+    this.rebuild()
+    void presses().then((kept) => kept.note(params.roomId, [event]))
+    void this.send({ life, device, take: takes, events: [event] })
+  }
+  /** Hands events to the outbox. Whoever is signed out meanwhile has them on the device, and they go when the room is opened again. */
+  private async send(body: Body<'noteRoom'>): Promise<void> {
+    if (!outbox().user) return
+    const about = 'A test that is being sat'
+    await outbox().put({ route: 'noteRoom', params: this.params, body, lane: this.lane, about })
+  }
+  /** Sends what this device knows and the server does not, and what is not on its way either. */
+  private async sendMissing(there: readonly RoomEvent[]): Promise<void> {
+    const known = new Set([...there, ...this.waiting()].map(keyOf))
+    const lives = new Map<string, RoomEvent[]>()
+    for (const event of this.events)
+      if (!known.has(keyOf(event))) lives.set(event.life, [...(lives.get(event.life) ?? []), event])
+    for (const [life, events] of lives)
+      for (let from = 0; from < events.length; from += mostAtOnce) {
+        const own = events.slice(from, from + mostAtOnce)
+        await this.send({ life, device: this.device, take: false, events: own })
+      }
+  }
+
+  /** Whether the device slept, or its clock was set, as a person says; the server's word counts more once it is heard. */
+  settleJump(slept: boolean): void {
+    const milliseconds = Math.round(this.jumped.value ?? 0)
+    this.jumped.value = undefined
+    if (slept) this.press({ kind: 'slept', milliseconds, sure: false })
+  }
+
+  /** Milliseconds since this page was opened. */
+  private at(): number {
+    return Math.max(0, Math.round(performance.now() - this.opened))
+  }
+  private seconds(): number {
+    if (!this.events.length) return 0
+    const own = this.clocked.secondsAt(this.life, this.at())
+    if (own !== undefined) return own
+    const when = this.told ? this.told.ahead + this.at() : Date.now()
+    return (when - this.clocked.began) / 1000
+  }
+  /** Puts the room together from its events. */
+  private rebuild(): void {
+    const { setup } = this
+    if (!setup.value) return
+    this.clocked = timed(this.events)
+    const following = new Following(this.roomOf(setup.value))
+    for (const event of this.clocked.events) following.take(event)
+    this.following = following
+    this.now.value = this.seconds()
+    if (following.state.phase !== 'before') following.until(this.now.value)
+    this.state.value = following.state
+    if (following.state.phase === 'over') this.end()
+  }
+  private tick(): void {
+    this.mindTheClock()
+    if (!this.following || !this.state.value) return
+    this.now.value = this.seconds()
+    const due = this.state.value.phase === 'before' ? undefined : this.following.due()
+    if (due !== undefined && due <= this.now.value) this.rebuild()
+  }
+  /** A page's clock may stand still while the device sleeps; the device's own may be set. The server knows which. */
+  private mindTheClock(): void {
+    const jump = Date.now() - performance.now() - this.wallAhead
+    if (Math.abs(jump) < jumpFrom) return
+    this.wallAhead += jump
+    const { phase } = this.state.value ?? {}
+    if (!this.holds.value || phase === 'before' || phase === 'over') return
+    void this.hear().then((heard) => {
+      if (!heard && jump > 0) this.jumped.value = (this.jumped.value ?? 0) + jump
+    })
+  }
+
+  /** Asks the server who carries the test on, and for its time. False where it does not answer. */
+  private async hear(): Promise<boolean> {
+    const asked = this.at()
+    try {
+      this.take(await call('hearRoom', this.params, undefined, patience), asked)
+      return true
+    } catch {
+      return false
+    }
+  }
+  private take(heard: RoomHeard, asked: number): void {
+    const within = this.at() - asked
+    this.told = { ahead: heard.server - this.at() + within / 2, within }
+    this.heardOf(heard, false)
+    const { noted, told } = this
+    // Said again only where it is news: the first time, or where the clocks went apart.
+    const isNews = !noted || Math.abs(noted.ahead - told.ahead) > 400 || within * 2 < noted.within
+    if (!this.holds.value || !isNews) return
+    this.noted = told
+    this.press({ kind: 'clock', server: heard.server, within })
+  }
+  /** Another page may carry it on: after this one was known to, or in answer to what this one sent. */
+  private heardOf({ holder, device }: RoomHeard, answered: boolean): void {
+    if (holder === this.life) this.known = true
+    if (holder === null || holder === this.life) this.elsewhere.value = undefined
+    else if (!this.holds.value || this.known || answered) {
+      this.elsewhere.value = device
+      this.holds.value = false
+    }
+  }
+  /** What the server knows of the room, with who carries it on. Throws `ApiFailure`. */
+  private async read(): Promise<RoomHeard> {
+    const asked = this.at()
+    const record = await call('readRoom', this.params, undefined, this.setup.value && patience)
+    this.setup.value ??= record.setup
+    this.events = together(record.events, this.events)
+    await (await presses()).note(this.params.roomId, record.events)
+    if (!this.state.value) await this.sendMissing(record.events)
+    this.rebuild()
+    this.take(record, asked)
+    return record
+  }
+  /** What of the room waits to be sent. */
+  private waiting(): RoomEvent[] {
+    return outbox()
+      .of(this.lane)
+      .flatMap((entry) => (actionOf(entry, 'noteRoom')?.body.events ?? []) as RoomEvent[])
+  }
+
+  /** Says once that it is over, where nobody did. */
+  private end(): void {
+    if (this.ended) return
+    this.ended = true
+    void this.keep()
+    if (this.holds.value && !this.has('finish', 'drop')) this.press({ kind: 'finish' })
+  }
+  private has(...kinds: RoomEvent['kind'][]): boolean {
+    return this.events.some(({ kind }) => kinds.includes(kind))
+  }
+  /** Remembers on this device how the room stands. */
+  private async keep(): Promise<void> {
+    const { user } = outbox()
+    const { value: setup } = this.setup
+    if (!user || !setup) return
+    const over = this.state.value?.phase === 'over'
+    const stands = this.has('drop') ? 'dropped' : over ? 'over' : 'open'
+    await (
+      await presses()
+    ).keep({ user, candidateId: this.params.candidateId, setup, stands, at: Date.now() })
+  }
+}
+
+/** Opens a room on this device; it is sent when the server answers. */
+export async function openRoom(candidateId: string, setup: RoomSetup): Promise<void> {
+  const { user } = outbox()
+  if (!user) throw new Error('Sign in first.')
+  await (await presses()).keep({ user, candidateId, setup, stands: 'open', at: Date.now() })
+  await outbox().put({
+    route: 'openRoom',
+    params: { candidateId, roomId: setup.id },
+    body: { setup },
+    lane: lanes.room(candidateId, setup.id),
+    about: 'A test that is opened',
+  })
+}
