@@ -87,19 +87,13 @@ async function compare(
   candidateId: string,
   { raws, scaled, composite, all }: Awaited<ReturnType<typeof sitAll>>,
 ): Promise<StoredAttempt> {
-  await expect(page.getByTestId('composite')).toHaveText(String(composite))
-  const rows = page.getByTestId('sections').locator('tbody tr')
-  for (const [row, raw] of raws.entries()) {
-    await expect(rows.nth(row).locator('td').nth(1)).toHaveText(
-      Math.abs(raw - Math.round(raw)) < 1e-9 ? String(Math.round(raw)) : raw.toFixed(1),
+  const id = /room\/([^/]+)/.exec(page.url())![1]!
+  const find = async () =>
+    (await ask<Candidate>(page, 'GET', `/api/candidates/${candidateId}`)).attempts.find(
+      (one) => one.id === id,
     )
-    await expect(rows.nth(row).locator('td').nth(2)).toHaveText(String(scaled[row]))
-  }
-  await expect
-    .poll(async () => (await ask<Candidate>(page, 'GET', `/api/candidates/${candidateId}`)).attempts.length)
-    .toBeGreaterThan(0)
-  const { attempts } = await ask<Candidate>(page, 'GET', `/api/candidates/${candidateId}`)
-  const stored = attempts[attempts.length - 1]!
+  await expect.poll(async () => Boolean(await find())).toBe(true)
+  const stored = (await find())!
   expect(stored.items).toHaveLength(all.length)
   all.forEach(({ answer, first, doubt }, place) => {
     const item = stored.items![place]!
@@ -108,6 +102,14 @@ async function compare(
     if (first && answer) expect(item.changes).toEqual([first, answer])
     expect(item.seconds).toBeGreaterThanOrEqual(0)
   })
+  const rows = page.getByTestId('sections').locator('tbody tr')
+  for (const [row, raw] of raws.entries()) {
+    await expect(rows.nth(row).locator('td').nth(1)).toHaveText(
+      Math.abs(raw - Math.round(raw)) < 1e-9 ? String(Math.round(raw)) : raw.toFixed(1),
+    )
+    await expect(rows.nth(row).locator('td').nth(2)).toHaveText(String(scaled[row]))
+  }
+  await expect(page.getByTestId('composite')).toHaveText(String(composite))
   return stored
 }
 

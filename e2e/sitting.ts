@@ -45,7 +45,7 @@ export function doings(group: Group, keys: string[], random: () => number, skill
 /** Marks of answers, in the plain way of a person with the key in hand. */
 export const rawOf = (group: Group, keys: string[], done: Doing[]): number =>
   done.reduce((sum, { answer }, at) => {
-    if (answer === '') return sum
+    if (answer === '') return sum + (group.perBlank ?? 0)
     return sum + (answer === keys[at] ? group.perRight : -(group.perWrong ?? 0))
   }, 0)
 
@@ -73,15 +73,19 @@ export function compositeBy(exam: ExamFile['exam'], scaled: number[]): number {
 /** One way to press what is to be done: keys, or a thumb. */
 export interface Hand {
   answer(page: Page, letter: string): Promise<void>
-  doubt(page: Page, doubt: NonNullable<Doing['doubt']>): Promise<void>
+  doubt(page: Page, doubt: NonNullable<Doing['doubt']>, inField: boolean): Promise<void>
   leave(page: Page): Promise<void>
-  back(page: Page): Promise<void>
+  back(page: Page, inField: boolean): Promise<void>
 }
 export const byKeys: Hand = {
   answer: (page, letter) => page.keyboard.press(letter.toLowerCase()),
-  doubt: (page, doubt) => page.keyboard.press(doubt === 'between two' ? '?' : '0'),
+  doubt: async (page, doubt, inField) => {
+    // In a field a figure is a figure: a second press of the same key says more.
+    const keys = doubt === 'between two' ? ['?'] : inField ? ['?', '?'] : ['0']
+    for (const key of keys) await page.keyboard.press(key)
+  },
   leave: (page) => page.keyboard.press(' '),
-  back: (page) => page.keyboard.press('ArrowLeft'),
+  back: (page, inField) => page.keyboard.press(inField ? 'ArrowUp' : 'ArrowLeft'),
 }
 export const byThumb: Hand = {
   answer: (page, letter) => page.locator(`[data-letter="${letter}"]`).tap(),
@@ -94,11 +98,12 @@ const place = (page: Page) => page.getByTestId('place')
 /** Does what is to be done with the items of a part, from the first on; ends on the list of all items. */
 export async function work(page: Page, hand: Hand, from: number, items: Doing[]): Promise<void> {
   for (const [at, { answer, first, doubt }] of items.entries()) {
-    await expect(place(page)).toContainText(new RegExp(`^\\s*${from + at} `))
-    if (doubt) await hand.doubt(page, doubt)
+    await expect(place(page)).toContainText(new RegExp(`^item\\s+${from + at}\\b`))
+    const field = page.getByRole('textbox', { name: 'Answer', exact: true })
+    const isNumber = (await field.count()) > 0
+    if (doubt) await hand.doubt(page, doubt, isNumber)
     const give = async (text: string) => {
-      const field = page.getByRole('textbox', { name: 'Answer', exact: true })
-      if (await field.count()) {
+      if (isNumber) {
         await field.fill(text)
         await field.press('Enter')
       } else await hand.answer(page, text)
@@ -106,7 +111,7 @@ export async function work(page: Page, hand: Hand, from: number, items: Doing[])
     if (first) {
       await give(first)
       if (at === items.length - 1) await page.getByRole('button', { name: 'Back to the item' }).click()
-      else await hand.back(page)
+      else await hand.back(page, isNumber)
     }
     if (answer) await give(answer)
     else await hand.leave(page)

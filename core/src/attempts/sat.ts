@@ -39,6 +39,16 @@ export const isPractice = ({ kind }: Pick<Attempt, 'kind'>): boolean => kind ===
 /** A whole paper: its items are numbered through the exam. */
 export const isPaper = ({ kind, scope }: Pick<Attempt, 'kind' | 'scope'>): boolean =>
   !scope && (kind === 'diagnostic' || kind === 'earlier' || kind === 'practice' || kind === 'exam')
+/** The exam with what of it an attempt sat: through this its items are numbered. A set, a drill and a retest have numbers of their own. */
+export function examOfAttempt(
+  exam: ExamFormat,
+  attempt: Pick<Attempt, 'kind' | 'scope'>,
+): ExamFormat | undefined {
+  if (isPaper(attempt)) return exam
+  const ids = attempt.scope?.sections
+  if (attempt.kind !== 'section' || !ids?.length) return undefined
+  return { ...exam, sections: exam.sections.filter(({ id }) => ids.includes(id)) }
+}
 export const isDrill = ({ kind }: Pick<Attempt, 'kind'>): boolean => kind === 'drill'
 
 /** The diagnostic of a record, where there is one. */

@@ -8,6 +8,7 @@ import { pacingView } from './pacing'
 import { previewPlan } from './preview'
 import { replan } from './replan'
 import { roomView } from './room'
+import { testsSay } from './says'
 import { whereYouStand } from './whereYouStand'
 
 /** Every question that a screen asks of a record, by its name; each is a file of this folder. */
@@ -21,6 +22,7 @@ const questions = {
   previewPlan,
   replan,
   roomView,
+  testsSay,
   whereYouStand,
 }
 type Questions = typeof questions

@@ -35,7 +35,7 @@ const evenly = (items: number, seconds: number): PartPace => ({
 })
 
 /** Paces of a section whose time, as granted, is `seconds`. */
-function pacesOf(assessment: Assessment, id: string, seconds: number): PartPace[] {
+export function pacesOf(assessment: Assessment, id: string, seconds: number): PartPace[] {
   const { exam } = asSat(assessment.record.exam, assessment.record.settings)
   const section = exam.sections.find((one) => one.id === id)!
   try {

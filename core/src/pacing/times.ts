@@ -2,7 +2,7 @@ import type { CandidateRecord, ExamFormat, ItemResponse } from '@climber/contrac
 import { exp, ln, square } from '../exact/functions'
 import { normalCdf } from '../exact/normal'
 import { countResponses, judge } from '../attempts/responses'
-import { attemptTitle, isDrill, isPaper } from '../attempts/sat'
+import { attemptTitle, examOfAttempt, isDrill } from '../attempts/sat'
 import type { Solving } from './solving'
 
 /** One item that was met against the clock. */
@@ -77,9 +77,12 @@ function traceOf(
 export function tracesOf(record: CandidateRecord): Trace[] {
   const { exam, attempts } = record
   return attempts
-    .filter(isPaper)
-    .flatMap((attempt) =>
-      [...traceOf(exam, attempt.items ?? [], attempt.form)].map(([section, items]) => ({
+    .flatMap((attempt) => {
+      const own = examOfAttempt(exam, attempt)
+      return own ? [{ attempt, own }] : []
+    })
+    .flatMap(({ attempt, own }) =>
+      [...traceOf(own, attempt.items ?? [], attempt.form)].map(([section, items]) => ({
         id: attempt.id,
         title: attemptTitle(exam, attempt),
         date: attempt.date,

@@ -21,7 +21,9 @@ watch(
 <template>
   <!-- formatted() lets nothing through that could do anything. -->
   <!-- eslint-disable-next-line vue/no-v-html -->
-  <component :is="within ? 'span' : 'div'" class="text" v-html="html" />
+  <span v-if="within" class="text" v-html="html" />
+  <!-- eslint-disable-next-line vue/no-v-html -->
+  <div v-else class="text" v-html="html" />
 </template>
 
 <style scoped>

@@ -86,6 +86,16 @@ function done(): void {
     <template v-else>
       <div class="row">
         <v-btn
+          v-if="session.kind === 'test'"
+          class="main"
+          :to="{
+            name: 'sit',
+            params: { candidateId: workspace.candidate!.id },
+            query: { session: session.id },
+          }"
+          >Sit it here</v-btn
+        >
+        <v-btn
           v-if="status !== 'running'"
           :disabled="busy"
           @click="mark({ status: 'running', startedAt: account.now() })"

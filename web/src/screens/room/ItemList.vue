@@ -33,7 +33,11 @@ const saying = (item: ItemState): string =>
 const sure = ref(false)
 const stage = ref('')
 const box = ref<HTMLElement>()
-onMounted(() => box.value?.querySelector<HTMLElement>('[aria-current="true"], .item')?.focus())
+onMounted(() => {
+  const at = (wanted: string) => box.value?.querySelector<HTMLElement>(wanted)
+  const first = at('[aria-current="true"]') ?? at('.item')
+  first?.focus()
+})
 </script>
 
 <template>
@@ -112,8 +116,14 @@ onMounted(() => box.value?.querySelector<HTMLElement>('[aria-current="true"], .i
 }
 .grid {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(64px, 1fr));
+  grid-template-columns: repeat(10, minmax(0, 1fr));
   gap: 4px;
+  max-width: 860px;
+}
+@media (max-width: 700px) {
+  .grid {
+    grid-template-columns: repeat(5, minmax(0, 1fr));
+  }
 }
 .item {
   font: inherit;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Rail } from '@climber/core'
-import { clockWords, spanWords } from '../../manners/words'
+import { clockWords } from '../../manners/words'
 
 /** Where one is against the pace: the bar grows up while ahead and down while behind. */
 const props = defineProps<{ rail?: Rail; flat?: boolean }>()
@@ -63,7 +63,7 @@ const next = computed(() => props.rail?.next)
       <strong>{{ words }}</strong>
       <span v-if="cue" class="small mark">time to leave it</span>
       <span v-if="next && !flat" class="small soft"
-        >item {{ next.item }} by {{ spanWords(next.seconds) }}</span
+        >item {{ next.item }} by {{ clockWords(next.seconds) }}</span
       >
     </p>
   </div>

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { StoredAttempt } from '@climber/contract'
 import {
   countResponses,
+  dayNumber,
   examOfRoom,
   followsOf,
   judge,
@@ -67,6 +68,11 @@ const reviews = computed(
         props.attempt.session && followsOf(session) === props.attempt.session && session.status === 'planned',
     ) ?? [],
 )
+/** A test that was sat on another day than planned leaves its review where it stood. */
+const isFar = computed(() => {
+  const [first] = reviews.value
+  return first && dayNumber(first.date) - dayNumber(props.attempt.date ?? first.date) > 3
+})
 const seconds = computed(() => props.state.over ?? 0)
 </script>
 
@@ -127,6 +133,12 @@ const seconds = computed(() => props.state.over ?? 0)
     <p v-if="reviews.length">
       Its review is booked:
       {{ reviews.map((one) => `${dateWords(one.date, workspace.today)}, ${one.start}`).join('; ') }}.
+      <template v-if="isFar"
+        >That is long after the test;
+        <router-link :to="{ name: 'plan', params: { candidateId }, query: { replan: 'mend' } }"
+          >a re-plan brings it nearer</router-link
+        >.</template
+      >
     </p>
     <div class="row">
       <v-btn class="main" :to="{ name: 'tests', params: { candidateId, attemptId: attempt.id } }"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { guessValue, type Room, type RoomView } from '@climber/core'
 import { clockWords } from '../../manners/words'
 import type { Attending } from '../../stores/attending'
@@ -42,9 +42,19 @@ useSounds(working, () => sound.value)
 const state = computed(() => props.attending.state.value!)
 const count = computed(() => props.room.parts.length)
 const number = ref('')
+const numberField = ref<{ focus: () => void }>()
 watch(
   () => [item.value?.item, item.value?.answer],
   () => (number.value = item.value?.answer ?? ''),
+  { immediate: true },
+)
+// By keyboard one types at once; on a phone nothing springs up unasked.
+watch(
+  () => item.value?.item,
+  () => {
+    if (item.value?.group.kind !== 'numeric' || !matchMedia('(hover: hover)').matches) return
+    void nextTick(() => numberField.value?.focus())
+  },
   { immediate: true },
 )
 const shown = computed(() => (left.value === undefined ? undefined : clockWords(Math.floor(left.value))))
@@ -89,7 +99,8 @@ const ending = computed(() => (firstStage.value ? 'the first part' : part.value!
       </div>
       <div class="place large" data-testid="place">
         <template v-if="item"
-          >{{ item.item }} <span class="soft of">of {{ items[items.length - 1]!.item }}</span></template
+          ><span class="soft of">item</span> {{ item.item }}
+          <span class="soft of total">of {{ items[items.length - 1]!.item }}</span></template
         >
       </div>
       <div class="clock large" :class="{ near: lastMinutes }" data-testid="clock">
@@ -187,13 +198,14 @@ const ending = computed(() => (firstStage.value ? 'the first part' : part.value!
             @submit.prevent="working.answer(number.trim())"
           >
             <v-text-field
+              ref="numberField"
               v-model="number"
               class="number"
               label="Answer"
               maxlength="40"
               autocomplete="off"
               inputmode="decimal"
-              hint="Enter answers and goes on"
+              hint="Enter answers; ? marks a doubt; arrows up and down go about"
             />
             <v-btn type="submit" class="main">Answer</v-btn>
           </form>
@@ -540,8 +552,11 @@ const ending = computed(() => (firstStage.value ? 'the first part' : part.value!
   .clock {
     font-size: 26px;
   }
-  .of {
+  .total {
     display: none;
+  }
+  .of {
+    font-size: 15px;
   }
   .rail {
     display: none;
@@ -578,6 +593,9 @@ const ending = computed(() => (firstStage.value ? 'the first part' : part.value!
     flex: 1;
     min-width: 0;
     padding: 0 4px;
+  }
+  .paper .middle {
+    align-content: end;
   }
   .letters {
     display: grid;

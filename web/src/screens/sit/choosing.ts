@@ -1,5 +1,5 @@
 import { computed, reactive, watch } from 'vue'
-import type { Conditions, RoomSetup } from '@climber/contract'
+import type { Conditions, ExamFormat, FormItem, RoomSetup } from '@climber/contract'
 import {
   asSat,
   formsSat,
@@ -12,6 +12,7 @@ import {
   shareOfSet,
   timeOf,
 } from '@climber/core'
+import type { Problem } from '../../kit/problems'
 import { dateWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 
@@ -35,79 +36,19 @@ export interface Choice {
 /** Minutes by which an hour may differ from the exam's to be called the same. */
 const sameHour = 60
 
-/** What is chosen in the lobby, and what follows from it. */
-export function useChoice(wanted: () => string | undefined) {
+/** Forms as they are offered: what of them is known here, and when they were met. */
+function useForms() {
   const workspace = useWorkspace()
-  const exam = computed(() => workspace.exam!)
-  const tests = computed(() => (workspace.plan?.sessions ?? []).filter(isTest))
-  const due = computed(() => {
-    const open = tests.value.filter(({ status }) => status === 'planned' || status === 'running')
-    const named = tests.value.find(({ id }) => id === wanted())
-    return named ?? open.find((one) => !hasSlipped(one, workspace.today)) ?? open[0]
-  })
   const met = computed(() => formsSat(workspace.attempts, workspace.today))
   const seenOn = (form: string) => lastMet(met.value, form, `${workspace.today}~`)
-  const hasText = (id: string) => {
-    const form = exam.value.forms.find((one) => one.id === id)
-    return Object.values(form?.items ?? {}).some((items) => items.some(({ text }) => text))
+  const some = (id: string, wanted: (item: FormItem) => unknown) => {
+    const form = workspace.exam!.forms.find((one) => one.id === id)
+    return Object.values(form?.items ?? {}).some((items) => items.some(wanted))
   }
-  const hasKey = (id: string) => {
-    const form = exam.value.forms.find((one) => one.id === id)
-    return Object.values(form?.items ?? {}).some((items) => items.some(({ key }) => key))
-  }
-  const nearExam = computed(() => {
-    const start = workspace.sitting?.start
-    return start !== undefined && Math.abs(minuteOf(start) - workspace.now.minute) <= sameHour
-  })
-  const fresh = (): Choice => {
-    const form = due.value?.form ?? exam.value.forms.find(({ id }) => !seenOn(id))?.id ?? ''
-    return {
-      ...(due.value && { session: due.value.id }),
-      what: due.value?.split?.sections.join() ?? 'whole',
-      form,
-      title: '',
-      items: 20,
-      topics: exam.value.topics.slice(0, 3).map(({ id }) => id),
-      medium: form && hasText(form) ? 'screen' : 'paper',
-      pressing: 'items',
-      strict: true,
-      sound: false,
-      conditions: { examHour: nearExam.value, alone: true, noise: false, tired: false, note: '' },
-    }
-  }
-  const choice = reactive<Choice>(fresh())
-  watch(
-    () => due.value?.id,
-    () => Object.assign(choice, fresh()),
-  )
-
-  watch(
-    () => choice.form,
-    (form) => (choice.medium = form && hasText(form) ? 'screen' : 'paper'),
-  )
-
-  /** The whole, its papers where it has some, its sections, a set. */
-  const whats = computed(() => {
-    const papers = new Map<string, string[]>()
-    for (const { id, paper } of exam.value.sections)
-      if (paper) papers.set(paper, [...(papers.get(paper) ?? []), id])
-    return [
-      { value: 'whole', title: 'The whole exam' },
-      ...(papers.size > 1 ? [...papers].map(([title, ids]) => ({ value: ids.join(), title })) : []).filter(
-        ({ value }) => value.includes(','),
-      ),
-      ...exam.value.sections.map(({ id, title }) => ({ value: id, title: `Only ${title}` })),
-      { value: 'set', title: 'A set of items of my own' },
-    ]
-  })
-  // A test that is sat over two days has sections that are no paper.
-  const offered = computed(() =>
-    whats.value.some(({ value }) => value === choice.what)
-      ? whats.value
-      : [...whats.value, { value: choice.what, title: 'This half of it' }],
-  )
+  const hasText = (id: string) => some(id, ({ text }) => text)
+  const hasKey = (id: string) => some(id, ({ key }) => key)
   const forms = computed(() => [
-    ...exam.value.forms.map(({ id, title }) => ({
+    ...workspace.exam!.forms.map(({ id, title }) => ({
       value: id,
       title: [
         title,
@@ -119,19 +60,98 @@ export function useChoice(wanted: () => string | undefined) {
     })),
     { value: '', title: 'Another paper' },
   ])
+  return { forms, seenOn, hasText, hasKey }
+}
+
+/** The whole, its papers where it has some, its sections, a set. */
+function whatsOf({ sections }: ExamFormat): { value: string; title: string }[] {
+  const papers = new Map<string, string[]>()
+  for (const { id, paper } of sections) if (paper) papers.set(paper, [...(papers.get(paper) ?? []), id])
+  return [
+    { value: 'whole', title: 'The whole exam' },
+    ...[...papers]
+      .filter(([, ids]) => papers.size > 1 && ids.length > 1)
+      .map(([title, ids]) => ({ value: ids.join(), title })),
+    ...sections.map(({ id, title }) => ({ value: id, title: `Only ${title}` })),
+    { value: 'set', title: 'A set of items of my own' },
+  ]
+}
+
+/** The planned test that is meant, and how it would be sat unless somebody chooses. */
+function useDue(wanted: () => string | undefined, { seenOn, hasText }: ReturnType<typeof useForms>) {
+  const workspace = useWorkspace()
+  const tests = computed(() => (workspace.plan?.sessions ?? []).filter(isTest))
+  const due = computed(() => {
+    const open = tests.value.filter(({ status }) => status === 'planned' || status === 'running')
+    const named = tests.value.find(({ id }) => id === wanted())
+    return named ?? open.find((one) => !hasSlipped(one, workspace.today)) ?? open[0]
+  })
+  const nearExam = computed(() => {
+    const start = workspace.sitting?.start
+    return start !== undefined && Math.abs(minuteOf(start) - workspace.now.minute) <= sameHour
+  })
+  const fresh = (): Choice => {
+    const form = due.value?.form ?? workspace.exam!.forms.find(({ id }) => !seenOn(id))?.id ?? ''
+    return {
+      ...(due.value && { session: due.value.id }),
+      what: due.value?.split?.sections.join() ?? 'whole',
+      form,
+      title: '',
+      items: 20,
+      topics: workspace.exam!.topics.slice(0, 3).map(({ id }) => id),
+      medium: form && hasText(form) ? 'screen' : 'paper',
+      pressing: 'items',
+      strict: true,
+      sound: false,
+      conditions: { examHour: nearExam.value, alone: true, noise: false, tired: false, note: '' },
+    }
+  }
+  return { due, fresh }
+}
+
+function problemsOf({ what, items, topics }: Choice): Problem[] {
+  if (what !== 'set') return []
+  const found: Problem[] = []
+  if (items === undefined || !Number.isInteger(items) || items < 5 || items > 60)
+    found.push({ field: 'items', message: 'from 5 to 60 items' })
+  if (!topics.length) found.push({ field: 'topics', message: 'choose a topic' })
+  return found
+}
+const conditionsOf = ({ conditions: { note, ...held } }: Choice): Conditions => ({
+  ...held,
+  ...(note && { note }),
+})
+
+/** What is chosen in the lobby, and what follows from it. */
+export function useChoice(wanted: () => string | undefined) {
+  const workspace = useWorkspace()
+  const exam = computed(() => workspace.exam!)
+  const known = useForms()
+  const { forms, hasText, hasKey, seenOn } = known
+  const { due, fresh } = useDue(wanted, known)
+  const choice = reactive<Choice>(fresh())
+  watch(
+    () => due.value?.id,
+    () => Object.assign(choice, fresh()),
+  )
+
+  watch(
+    () => choice.form,
+    (form) => (choice.medium = form && hasText(form) ? 'screen' : 'paper'),
+  )
+
+  const whats = computed(() => whatsOf(exam.value))
+  // A test that is sat over two days has sections that are no paper.
+  const offered = computed(() =>
+    whats.value.some(({ value }) => value === choice.what)
+      ? whats.value
+      : [...whats.value, { value: choice.what, title: 'This half of it' }],
+  )
   const sat = computed(() => asSat(exam.value, workspace.record!.settings))
   const set = computed(() =>
     choice.what === 'set' ? { items: choice.items ?? 0, topics: choice.topics } : undefined,
   )
-  const problems = computed(() => {
-    const found: { field: string; message: string }[] = []
-    if (choice.what !== 'set') return found
-    const { items } = choice
-    if (items === undefined || !Number.isInteger(items) || items < 5 || items > 60)
-      found.push({ field: 'items', message: 'from 5 to 60 items' })
-    if (!choice.topics.length) found.push({ field: 'topics', message: 'choose a topic' })
-    return found
-  })
+  const problems = computed(() => problemsOf(choice))
   const parts = computed(() => {
     if (problems.value.length) return []
     if (set.value) return partsGranted(sat.value.exam, sat.value.timeFactor, { set: set.value })
@@ -153,7 +173,6 @@ export function useChoice(wanted: () => string | undefined) {
   )
 
   function setup(): RoomSetup {
-    const { conditions } = choice
     const { accommodation } = workspace.record!.settings
     const form = choice.what !== 'set' && choice.form ? choice.form : undefined
     return {
@@ -171,13 +190,7 @@ export function useChoice(wanted: () => string | undefined) {
       ...(accommodation && { accommodation }),
       sound: choice.sound,
       seen: form !== undefined && seenOn(form) !== undefined,
-      conditions: {
-        examHour: conditions.examHour,
-        alone: conditions.alone,
-        noise: conditions.noise,
-        tired: conditions.tired,
-        ...(conditions.note && { note: conditions.note }),
-      },
+      conditions: conditionsOf(choice),
     }
   }
   return { choice, due, offered, forms, parts, problems, itemsIn, setup, hasText, hasKey, isSession }
