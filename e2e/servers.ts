@@ -61,9 +61,12 @@ export async function startServers(worker: number): Promise<() => void> {
 }
 
 /** A demo server of one journey's own, which that may kill and start again at the same address. */
-export async function ownServer(name: string, more: Record<string, string> = {}) {
+export async function ownServer(
+  name: string,
+  more: Record<string, string> = {},
+  base = process.env['CLIMBER_E2E_DATABASE']!,
+) {
   const { default: mariadb } = await import('mariadb')
-  const base = process.env['CLIMBER_E2E_DATABASE']!
   const admin = await mariadb.createConnection(base)
   await admin.query(`DROP DATABASE IF EXISTS climber_${name}`)
   await admin.query(`CREATE DATABASE climber_${name} CHARACTER SET utf8mb4`)

@@ -380,10 +380,11 @@ export const routes = {
     answer: RoomRecord,
   }),
   hearRoom: route('GET', '/api/candidates/:candidateId/rooms/:roomId/heard', 'record:read', {
-    about: 'Who carries a test on, and what time it is by the clock of the server.',
+    about:
+      'Who carries a test on, how much was pressed in it, and what time it is by the clock of the server.',
     params: candidate.extend({ roomId: Uuid }),
     body: nothing,
-    answer: RoomHeard,
+    answer: RoomHeard.extend({ events: z.number() }),
   }),
   openRoom: route('PUT', '/api/candidates/:candidateId/rooms/:roomId', 'record:work', {
     about: 'Opens a test room as it was set up; sent twice it is opened once.',

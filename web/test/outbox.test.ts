@@ -60,7 +60,7 @@ describe.each<[string, () => Promise<Keeper>]>([
   })
   it('takes what is only held over what is only held, and over nothing that waits', async () => {
     const outbox = await box(() => pass(1e6))
-    await outbox.put({ ...report('running'), pause: 1e6 })
+    await outbox.put({ ...report('running'), pause: 50_000 })
     await outbox.put({ ...report('planned'), held: true })
     await outbox.put({ ...report('done'), held: true })
     expect(outbox.of(lane).map(({ body, held }) => [(body as { status: string }).status, held])).toEqual([
@@ -166,7 +166,7 @@ describe('what a tab that was closed had on its way to the disk', () => {
     const [disk, journal] = [inMemory(), inStorage()]
     const { tab, keeper } = closing(disk)
     const first = await makeBox({ keeper, journal, send: () => new Promise(() => undefined) })
-    await first.put({ ...report('running'), pause: 1e6 })
+    await first.put({ ...report('running'), pause: 50_000 })
     tab.closed = true
     void first.put(report('done'))
     first.close()
@@ -204,7 +204,7 @@ describe('what a tab that was closed had on its way to the disk', () => {
     closed.close()
     await other.look()
     expect(other.of(lane)).toEqual([])
-    await other.put({ ...report('done'), pause: 1e6 })
+    await other.put({ ...report('done'), pause: 50_000 })
     expect((await disk.all()).map(({ body }) => (body as { version: number }).version)).toEqual([4])
     other.close()
   })
@@ -226,11 +226,11 @@ describe('what a tab that was closed had on its way to the disk', () => {
     const [disk, journal] = [inMemory(), inStorage()]
     const away = () => new Promise<never>(() => undefined)
     const typing = await makeBox({ keeper: disk, journal, send: away })
-    const first = typing.put({ ...report('running'), pause: 1e6 })
+    const first = typing.put({ ...report('running'), pause: 50_000 })
     const left = journal.left()
     expect(left).toHaveLength(1)
     await first
-    await typing.put({ ...report('done'), pause: 1e6 })
+    await typing.put({ ...report('done'), pause: 50_000 })
     const other = await makeBox({ keeper: disk, journal: { ...journal, left: () => left }, send: away })
     expect((await disk.all()).map(({ body }) => (body as { status: string }).status)).toEqual(['done'])
     typing.close()

@@ -123,9 +123,16 @@ const roomOf = async ({ models }: Context, candidate: CandidateRow, id: string):
   return room
 }
 
-/** Who carries a test on, and what time it is. */
-export const hearRoom = async (context: Context, candidate: CandidateRow, id: string): Promise<RoomHeard> =>
-  heardOf(await roomOf(context, candidate, id))
+/** Who carries a test on, how much was pressed in it, and what time it is. */
+export async function hearRoom(
+  context: Context,
+  candidate: CandidateRow,
+  id: string,
+): Promise<RoomHeard & { events: number }> {
+  const room = await roomOf(context, candidate, id)
+  const events = await context.models.roomEvents.count({ where: { candidateId: candidate.id, roomId: id } })
+  return { ...heardOf(room), events }
+}
 
 /** A test room with everything that was pressed in it. */
 export async function readRoom(context: Context, candidate: CandidateRow, id: string): Promise<RoomRecord> {

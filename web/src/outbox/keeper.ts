@@ -104,10 +104,22 @@ export function inMemory(): Keeper {
   }
 }
 
-/** The browser's own database; in memory where it has none or refuses. */
+/** Milliseconds for which the browser's database is waited for: one that hangs would leave a blank page. */
+const patience = 8000
+
+/** What opens, or a failure where it does not in time. */
+export const inTime = <T>(opening: Promise<T>): Promise<T> =>
+  Promise.race([
+    opening,
+    new Promise<never>((_, reject) => {
+      setTimeout(() => reject(new Error("the browser's database does not open")), patience)
+    }),
+  ])
+
+/** The browser's own database; in memory where it has none, refuses, or hangs. */
 export async function openKeeper(name = 'climber'): Promise<Keeper> {
   try {
-    const database = await openDB<Shape>(name, 1, {
+    const opening = openDB<Shape>(name, 1, {
       upgrade(fresh) {
         fresh
           .createObjectStore('entries', { keyPath: 'order', autoIncrement: true })
@@ -116,7 +128,7 @@ export async function openKeeper(name = 'climber'): Promise<Keeper> {
         fresh.createObjectStore('confirmed')
       },
     })
-    return inDatabase(database)
+    return inDatabase(await inTime(opening))
   } catch {
     return inMemory()
   }

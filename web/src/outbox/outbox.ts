@@ -48,6 +48,8 @@ const again = (entries: Entry[]): Entry[] =>
 
 /** Milliseconds after which a tab looks after what another put. */
 const others = 500
+/** Milliseconds that something may be put for later. */
+const longestPause = 60_000
 /** Tokens renewed in a row before the server counts as away. */
 const mostRenewals = 3
 
@@ -294,7 +296,8 @@ export class Outbox {
       if (entry.user !== this.user || seen.has(entry.lane)) continue
       seen.add(entry.lane)
       if (entry.held || entry.failure) continue
-      if (entry.ready <= Date.now()) return entry
+      // One that says to wait longer than anything waits was put when the device's clock was ahead.
+      if (entry.ready <= Date.now() || entry.ready > Date.now() + longestPause) return entry
       soonest = Math.min(soonest, entry.ready)
     }
     if (soonest < Infinity) this.wake(soonest - Date.now())

@@ -1,5 +1,6 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
 import type { RoomEvent, RoomSetup } from '@climber/contract'
+import { inTime } from './keeper'
 
 /** A test room as this device knows it. */
 export interface KeptRoom {
@@ -77,13 +78,13 @@ export function pressesInMemory(): Presses {
 /** The browser's own database, without what is long over; in memory where it has none or refuses. */
 export async function openPresses(name = 'climber-rooms'): Promise<Presses> {
   try {
-    const database = await openDB<Shape>(name, 1, {
+    const opening = openDB<Shape>(name, 1, {
       upgrade(fresh) {
         fresh.createObjectStore('rooms')
         fresh.createObjectStore('events')
       },
     })
-    const presses = inDatabase(database)
+    const presses = inDatabase(await inTime(opening))
     const old = Date.now() - keptDays * 86_400_000
     for (const { setup, at } of await presses.rooms()) if (at < old) await presses.forget(setup.id)
     return presses

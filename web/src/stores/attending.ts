@@ -72,8 +72,8 @@ export class Attending {
   private told: Told | undefined
   /** What of that was written down last. */
   private noted: Told | undefined
-  /** The server knows that this page carries it on. */
-  private known = false
+  /** Since when, on this page's clock, the server is known to know that this page carries it on. */
+  private known: number | undefined
   private ended = false
   private wallAhead = Date.now() - performance.now()
   private readonly ends: (() => void)[]
@@ -99,7 +99,7 @@ export class Attending {
       () => timers.forEach(clearInterval),
       () => removeEventListener('visibilitychange', tick),
       outbox().onSettled(({ lane, answer, route }) => {
-        if (lane === this.lane && route === 'noteRoom') this.heardOf(answer as RoomHeard, true)
+        if (lane === this.lane && route === 'noteRoom') this.heardOf(answer as RoomHeard)
       }),
     ]
   }
@@ -132,14 +132,16 @@ export class Attending {
     }
     await this.keep()
     if (this.state.value?.phase === 'over') return
-    if (!heard || heard.holder === null || heard.device === this.device) this.carryOn(false)
+    if (!heard || heard.holder === null || heard.device === this.device) await this.carryOn(false)
   }
 
   /** Makes this page the one that carries the test on, whoever did before where it `takes` it. */
-  carryOn(takes = true): void {
+  async carryOn(takes = true): Promise<void> {
+    // What was pressed elsewhere until now comes first, where the server answers.
+    if (takes) await this.read().catch(() => undefined)
     if (this.holds.value) return
     this.holds.value = true
-    this.known = false
+    this.known = undefined
     this.elsewhere.value = undefined
     this.noted = undefined
     this.press({ kind: 'enter', device: this.device }, takes)
@@ -228,7 +230,10 @@ export class Attending {
   private async hear(): Promise<boolean> {
     const asked = this.at()
     try {
-      this.take(await call('hearRoom', this.params, undefined, patience), asked)
+      const heard = await call('hearRoom', this.params, undefined, patience)
+      this.take(heard, asked)
+      // Another device had something on its way still.
+      if (heard.events > this.events.length) await this.read()
       return true
     } catch {
       return false
@@ -237,7 +242,7 @@ export class Attending {
   private take(heard: RoomHeard, asked: number): void {
     const within = this.at() - asked
     this.told = { ahead: heard.server - this.at() + within / 2, within }
-    this.heardOf(heard, false)
+    this.heardOf(heard, asked)
     const { noted, told } = this
     // Said again only where it is news: the first time, or where the clocks went apart.
     const isNews = !noted || Math.abs(noted.ahead - told.ahead) > 400 || within * 2 < noted.within
@@ -245,11 +250,14 @@ export class Attending {
     this.noted = told
     this.press({ kind: 'clock', server: heard.server, within })
   }
-  /** Another page may carry it on: after this one was known to, or in answer to what this one sent. */
-  private heardOf({ holder, device }: RoomHeard, answered: boolean): void {
-    if (holder === this.life) this.known = true
-    if (holder === null || holder === this.life) this.elsewhere.value = undefined
-    else if (!this.holds.value || this.known || answered) {
+  /** Another page may carry it on: as is heard after this one was known to, or in answer to what this one sent. */
+  private heardOf({ holder, device }: RoomHeard, asked?: number): void {
+    if (holder === this.life) {
+      this.known ??= this.at()
+      this.holds.value = true
+      this.elsewhere.value = undefined
+    } else if (holder === null) this.elsewhere.value = undefined
+    else if (!this.holds.value || asked === undefined || (this.known !== undefined && asked > this.known)) {
       this.elsewhere.value = device
       this.holds.value = false
     }

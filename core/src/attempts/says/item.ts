@@ -31,4 +31,4 @@ export const reachedInOrder = (items: readonly ReadItem[]): ReadItem[] =>
   items.filter(({ reached }) => reached).sort((a, b) => a.order - b.order || a.item - b.item)
 
 /** From which p-value on chance is said to explain a thing well enough. */
-export const chanceExplains = 0.05
+export const chanceExplains = 0.04

@@ -24,7 +24,7 @@ const y = scaleLinear([0, most], [height - margin.bottom, margin.top])
 const step = computed(() => x.value(1) - x.value(0))
 const timed = computed(() => props.items.some(({ seconds }) => seconds !== undefined))
 const shareOf = ({ seconds, budget }: ReadItem): number =>
-  seconds === undefined || budget <= 0 ? 1 : Math.min(most, seconds / budget)
+  seconds === undefined || budget <= 0 ? 1 : Math.min(most, Math.max(0.12, seconds / budget))
 const from = computed(() => {
   const { drift, drifts } = props.section
   return drift && drifts ? props.items.findIndex(({ item }) => item === drift.from.item) : -1
