@@ -15,7 +15,7 @@ import { expect, type Page, test } from './test'
  * pressed and shown is then in the record, once, in order, and at the time at which it was pressed.
  */
 const sittings = process.env['CLIMBER_KILLS'] === 'all' ? 10 : 1
-const faultsEach = 10
+const faultsEach = Number(process.env['CLIMBER_TRIES'] ?? 10)
 const seed = Number(process.env['CLIMBER_SEED'] ?? 20_301)
 
 interface Pressed {

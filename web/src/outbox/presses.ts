@@ -21,11 +21,14 @@ export interface Presses {
   note(id: string, events: readonly RoomEvent[]): Promise<void>
   events(id: string): Promise<RoomEvent[]>
   forget(id: string): Promise<void>
+  /** What this device is called, from the first time on. */
+  device(fresh: string): Promise<string>
 }
 
 interface Shape extends DBSchema {
   rooms: { key: string; value: KeptRoom }
   events: { key: [room: string, life: string, n: number]; value: RoomEvent }
+  device: { key: 'name'; value: string }
 }
 
 /** Days for which the presses of a test stay on the device. */
@@ -51,6 +54,14 @@ function inDatabase(database: IDBPDatabase<Shape>): Presses {
       await database.delete('events', allOf(id))
       await database.delete('rooms', id)
     },
+    async device(fresh) {
+      const transaction = database.transaction('device', 'readwrite')
+      const known = await transaction.store.get('name')
+      if (!known) void transaction.store.put(fresh, 'name')
+      transaction.commit()
+      await transaction.done
+      return known ?? fresh
+    },
   }
 }
 
@@ -58,6 +69,7 @@ function inDatabase(database: IDBPDatabase<Shape>): Presses {
 export function pressesInMemory(): Presses {
   const rooms = new Map<string, KeptRoom>()
   const events = new Map<string, Map<string, RoomEvent>>()
+  let name: string | undefined
   return {
     keep: async (room) => void rooms.set(room.setup.id, room),
     room: async (id) => rooms.get(id),
@@ -72,6 +84,7 @@ export function pressesInMemory(): Presses {
       rooms.delete(id)
       events.delete(id)
     },
+    device: async (fresh) => (name ??= fresh),
   }
 }
 
@@ -82,6 +95,7 @@ export async function openPresses(name = 'climber-rooms'): Promise<Presses> {
       upgrade(fresh) {
         fresh.createObjectStore('rooms')
         fresh.createObjectStore('events')
+        fresh.createObjectStore('device')
       },
     })
     const presses = inDatabase(await inTime(opening))

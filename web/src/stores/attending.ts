@@ -16,18 +16,9 @@ const patience = 4000
 /** Events in one request. */
 const mostAtOnce = 200
 
-const deviceKey = 'climber.device'
-/** This device, in words that tell it from the others. */
-function deviceName(): string {
-  const kind = /Android|iPhone|Mobile/.test(navigator.userAgent) ? 'a phone' : 'a computer'
-  try {
-    const known = localStorage.getItem(deviceKey) ?? crypto.randomUUID().slice(0, 4)
-    localStorage.setItem(deviceKey, known)
-    return `${kind} (${known})`
-  } catch {
-    return kind
-  }
-}
+/** A name for this device, in words that tell it from the others. */
+const freshDevice = (): string =>
+  `${/Android|iPhone|Mobile/.test(navigator.userAgent) ? 'a phone' : 'a computer'} (${crypto.randomUUID().slice(0, 4)})`
 
 const keyOf = ({ life, n }: RoomEvent): string => `${life} ${n}`
 /** Events of several lists, each once. */
@@ -61,7 +52,7 @@ export class Attending {
   readonly jumped = ref<number>()
 
   private readonly life = crypto.randomUUID()
-  private readonly device = deviceName()
+  private device = ''
   private readonly opened = performance.now()
   private readonly params: { candidateId: string; roomId: string }
   private readonly lane: string
@@ -112,6 +103,7 @@ export class Attending {
     this.failed.value = ''
     const { roomId } = this.params
     const kept = await presses()
+    this.device = await kept.device(freshDevice())
     const room = await kept.room(roomId)
     if (room && room.user === outbox().user) this.setup.value = room.setup
     this.events = together(await kept.events(roomId), this.waiting())
