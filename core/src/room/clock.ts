@@ -18,6 +18,9 @@ export interface Clocked {
 /** Milliseconds by which two clocks may differ, beyond what was not certain in asking, before one is believed to have stood still. */
 const tolerance = 300
 
+/** Milliseconds of uncertainty above which what the server told of its time says less than the device's own clock. */
+export const coarsest = 1000
+
 type Of<K extends RoomEvent['kind']> = Extract<RoomEvent, { kind: K }>
 const isA =
   <K extends RoomEvent['kind']>(kind: K) =>
@@ -58,7 +61,7 @@ function sleepIn(events: RoomEvent[]): number[] {
       if (!event.sure) doubtful.push(place)
       else if (from) certain += event.milliseconds
     }
-    if (event.kind !== 'clock') return
+    if (event.kind !== 'clock' || event.within > coarsest) return
     if (from) {
       const missing = event.server - from.server - (event.at - from.at) - certain
       const slept = missing > tolerance + (event.within + from.within) / 2 ? missing : 0
@@ -78,7 +81,7 @@ function sleepIn(events: RoomEvent[]): number[] {
 function aheadOf({ events, slept }: Life): number | undefined {
   let best: { ahead: number; within: number } | undefined
   events.forEach((event, place) => {
-    if (event.kind !== 'clock') return
+    if (event.kind !== 'clock' || event.within > coarsest) return
     const ahead = event.server - event.at - slept[place]!
     // It read its clock somewhere between question and answer: half-way is wrong by half at most.
     if (!best || event.within < best.within) best = { ahead: ahead + event.within / 2, within: event.within }

@@ -1,6 +1,6 @@
-import { ref, shallowRef } from 'vue'
+import { ref, shallowRef, watch } from 'vue'
 import type { Body, RoomDeed, RoomEvent, RoomHeard, RoomSetup } from '@climber/contract'
-import { type Clocked, Following, type Room, type RoomState, timed } from '@climber/core'
+import { type Clocked, coarsest, Following, type Room, type RoomState, timed } from '@climber/core'
 import { call } from '../api'
 import { offline } from '../outbox/connection'
 import { actionOf, lanes } from '../outbox/entry'
@@ -67,6 +67,7 @@ export class Attending {
   private known: number | undefined
   private ended = false
   private wallAhead = Date.now() - performance.now()
+  private later: ReturnType<typeof setTimeout> | undefined
   private readonly ends: (() => void)[]
 
   constructor(
@@ -88,7 +89,10 @@ export class Attending {
     addEventListener('visibilitychange', tick)
     this.ends = [
       () => timers.forEach(clearInterval),
+      () => clearTimeout(this.later),
       () => removeEventListener('visibilitychange', tick),
+      // Back after an absence, the server's time is worth knowing at once.
+      watch(offline, (now) => !now && this.holds.value && void this.hear()),
       outbox().onSettled(({ lane, answer, route }) => {
         if (lane === this.lane && route === 'noteRoom') this.heardOf(answer as RoomHeard)
       }),
@@ -233,6 +237,12 @@ export class Attending {
   }
   private take(heard: RoomHeard, asked: number): void {
     const within = this.at() - asked
+    // A server that took long knows its time and not when we asked: it is asked again.
+    if (within > coarsest) {
+      this.heardOf(heard, asked)
+      this.later = setTimeout(() => void this.hear(), every.watch)
+      return
+    }
     this.told = { ahead: heard.server - this.at() + within / 2, within }
     this.heardOf(heard, asked)
     const { noted, told } = this
