@@ -9,6 +9,24 @@ async function open(page: Page, candidate: string, screen: string): Promise<void
   await expect(page.locator('.v-skeleton-loader')).toHaveCount(0)
 }
 
+/** Into the test room, by what is pressed in the lobby and in it. */
+async function toRoom(page: Page, ...presses: string[]): Promise<void> {
+  await open(page, 'Idrel Pellowick', 'Sit')
+  await page.getByRole('combobox', { name: 'Paper' }).press('ArrowDown')
+  await page.getByRole('option', { name: /^Pilotage Board paper 2/ }).click()
+  const [first, ...more] = [...presses, '']
+  await page.getByRole('button', { name: first, exact: true }).click()
+  for (const name of more) {
+    if (name === 'Start the clock' || !name) await enter(page)
+    if (name) await page.getByRole('button', { name, exact: true }).click()
+    if (name === 'Start the clock') return expect(page.getByTestId('clock')).toBeVisible()
+  }
+}
+async function enter(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Enter the room' }).click()
+  await expect(page.getByRole('button', { name: 'Start the clock' })).toBeVisible()
+}
+
 /** Every screen there is, and how a person gets there. */
 export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
   ['roster', async (page) => void (await page.goto(`${at('DEMO')}/`))],
@@ -48,12 +66,21 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
       await page.getByRole('button', { name: 'Item by item' }).click()
     },
   ],
-  ...['Today', 'Plan', 'Scores', 'Topics', 'Gap', 'Pacing', 'Guessing', 'Exam day'].map(
-    (screen): [string, (page: Page) => Promise<void>] => [
-      screen,
-      (page) => open(page, 'Idrel Pellowick', screen),
-    ],
-  ),
+  ...[
+    'Today',
+    'Plan',
+    'Scores',
+    'What tests say',
+    'Topics',
+    'Gap',
+    'Sit',
+    'Pacing',
+    'Guessing',
+    'Exam day',
+  ].map((screen): [string, (page: Page) => Promise<void>] => [
+    screen,
+    (page) => open(page, 'Idrel Pellowick', screen),
+  ]),
   ...['Exam', 'Where you stand', 'Target', 'Free time', 'Materials', 'How you work'].map(
     (step): [string, (page: Page) => Promise<void>] => [
       `Set-up: ${step}`,
@@ -105,6 +132,52 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
       await open(page, 'Maudra Okonby', 'Pacing')
       await page.getByRole('link', { name: 'Pace card' }).click()
       await expect(page.getByTestId('card-streams')).toBeVisible()
+    },
+  ],
+  [
+    'what one test says',
+    async (page) => {
+      await open(page, 'Idrel Pellowick', 'What tests say')
+      await page.getByRole('combobox', { name: 'Test' }).press('ArrowDown')
+      await page.getByRole('option', { name: /^Tidewise practice paper 1/ }).click()
+      await expect(page.getByRole('img', { name: /every item in order$/ })).toHaveCount(3)
+    },
+  ],
+  ['before a test', (page) => toRoom(page, 'on screen')],
+  ['a test on screen', (page) => toRoom(page, 'on screen', 'Start the clock')],
+  [
+    'all items of a test',
+    async (page) => {
+      await toRoom(page, 'on screen', 'Start the clock')
+      await page.getByTestId('list').click()
+    },
+  ],
+  [
+    'the menu of a test',
+    async (page) => {
+      await toRoom(page, 'on screen', 'Start the clock')
+      await page.getByRole('button', { name: /^Menu/ }).click()
+    },
+  ],
+  ['a test on paper', (page) => toRoom(page, 'on paper', 'Start the clock')],
+  ['a test by checkpoints', (page) => toRoom(page, 'on paper', 'only at checkpoints', 'Start the clock')],
+  [
+    'a break',
+    async (page) => {
+      await toRoom(page, 'on screen', 'Start the clock')
+      await page.getByTestId('list').click()
+      await page.getByRole('button', { name: 'Hand in Tides and streams' }).click()
+      await page.getByRole('button', { name: 'Hand in now' }).click()
+      await expect(page.getByTestId('break')).toBeVisible()
+    },
+  ],
+  [
+    'a test to be marked',
+    async (page) => {
+      await toRoom(page, 'on paper', 'Start the clock')
+      await page.getByRole('button', { name: /^Menu/ }).click()
+      await page.getByRole('button', { name: 'End the test here' }).click()
+      await expect(page.getByRole('heading', { name: 'Mark it' })).toBeVisible()
     },
   ],
   [

@@ -21,6 +21,63 @@ const problems = (exam: unknown) => {
   return parsed.success ? [] : issuesOf(parsed.error).map(({ field, message }) => `${field}: ${message}`)
 }
 
+describe('a form that can be sat', () => {
+  const withItem = (change: object, more: object = {}) => {
+    const exam = sampleExam()
+    const form = exam.forms.find(({ id }) => id === 'board-2')!
+    Object.assign(form.items!['streams-items']![2]!, change)
+    Object.assign(form, more)
+    return problems(exam)
+  }
+  const at = 'forms.1.items.streams-items.2'
+  it('ships, whole', () => {
+    const form = sampleExam().forms.find(({ id }) => id === 'board-2')!
+    const items = Object.values(form.items!).flat()
+    expect(items).toHaveLength(115)
+    expect(
+      items.every(({ key, topic, text, options }) => key && topic && text && options?.length === 4),
+    ).toBe(true)
+    expect(withItem({})).toEqual([])
+  })
+  it('has keys that its items offer, and as many options', () => {
+    expect(withItem({ key: 'E' })).toEqual([`${at}.key: "E" is none of A to D`])
+    expect(withItem({ key: 'AB' })).toEqual([`${at}.key: "AB" is none of A to D`])
+    expect(withItem({ options: ['one', 'two'] })).toEqual([`${at}.options: 2 options; an item here has 4`])
+    expect(withItem({ criteria: [{ text: 'names the tide', marks: 1 }] })).toEqual([
+      `${at}.criteria: only a written answer is marked by criteria`,
+    ])
+  })
+  it('has the stimulus that an item is about, each once', () => {
+    expect(withItem({ stimulus: 'nowhere' })).toEqual([`${at}.stimulus: the form has no stimulus nowhere`])
+    const twice = [
+      { id: 'same', text: 'one' },
+      { id: 'same', text: 'two' },
+    ]
+    expect(withItem({ stimulus: undefined }, { stimuli: twice })).toContain(
+      'forms.1.stimuli.1.id: this id is used twice',
+    )
+  })
+  it('has pictures of a size that travels, in a format that browsers show', () => {
+    const picture = (bytes: number, type = 'image/png') => ({
+      pictures: [{ id: 'chart', type, data: 'A'.repeat(Math.ceil(bytes / 3) * 4) }],
+    })
+    expect(withItem({}, picture(200_000))).toEqual([])
+    expect(withItem({}, picture(400_000))).toEqual([
+      'forms.1.pictures.0.data: a picture may have 300 kB; make it smaller',
+    ])
+    expect(withItem({}, picture(300, 'text/html'))[0]).toBe(
+      'forms.1.pictures.0.type: a picture is a PNG, JPEG, WebP or SVG file',
+    )
+    const many = Array.from({ length: 6 }, (_, at) => ({
+      ...picture(290_000).pictures[0]!,
+      id: `chart-${at}`,
+    }))
+    expect(withItem({}, { pictures: many })).toEqual([
+      'forms.1.pictures: the pictures of a form may have 1.5 MB together; these have 1.7',
+    ])
+  })
+})
+
 describe('the exam that ships', () => {
   const { exam } = ClimberFile.parse(file())
   it('has what the first path needs', () => {
@@ -237,6 +294,8 @@ describe('an exam format in full', () => {
 describe('counts of written answers', () => {
   const exam = ExamFormat.parse({
     ...sampleExam(),
+    // Its items are those of the choice exam.
+    forms: [],
     sections: sampleExam().sections.map((section, at) =>
       at
         ? section

@@ -33,6 +33,8 @@ interface Life {
   device: string
   /** Milliseconds that its clock stood still, by event. */
   slept: number[]
+  /** What the server's clock is ahead of it. */
+  ahead?: number
 }
 
 const livesOf = (events: readonly RoomEvent[]): RoomEvent[][] => {
@@ -45,48 +47,49 @@ const livesOf = (events: readonly RoomEvent[]): RoomEvent[][] => {
   return [...by.values()].map((own) => own.sort((a, b) => a.n - b.n))
 }
 
+/** A stretch in which a page's clock did not stand still: what the server's is ahead of it, by the answer that took least. */
+interface Stretch {
+  ahead: number
+  within: number
+  /** Where what was slept before it is added; undefined for the first. */
+  from?: number
+}
+
 /**
- * What a page's clock slept through by each of its events. Between two times that the server told, the server is right: what
- * its time had run on longer was slept, and what was taken for sleep without its having run on was not.
+ * What a page's clock slept through by each of its events, and what the server's clock was ahead of it at first; undefined where
+ * it never told. Between two times that it told, the server is right: what its time had run on longer was slept, and what was
+ * taken for sleep without its having run on was not. It read its clock somewhere between question and answer: half-way is wrong by
+ * half at most, so the answer counts that took least.
  */
-function sleepIn(events: RoomEvent[]): number[] {
+function measured(events: RoomEvent[]): { slept: number[]; ahead?: number } {
   const added = new Array<number>(events.length).fill(0)
-  let from: { at: number; server: number; within: number } | undefined
+  const stretches: Stretch[] = []
   let doubtful: number[] = []
-  /** What is certain to have been slept since the server was first heard. */
+  /** What is certain to have been slept. */
   let certain = 0
   events.forEach((event, place) => {
     if (event.kind === 'slept') {
       added[place] = event.milliseconds
-      if (!event.sure) doubtful.push(place)
-      else if (from) certain += event.milliseconds
+      if (event.sure) certain += event.milliseconds
+      else doubtful.push(place)
     }
     if (event.kind !== 'clock' || event.within > coarsest) return
-    if (from) {
-      const missing = event.server - from.server - (event.at - from.at) - certain
-      const slept = missing > tolerance + (event.within + from.within) / 2 ? missing : 0
-      certain += slept
-      const [first, ...rest] = doubtful
-      if (first !== undefined) added[first] = slept
-      else if (slept) added[place] = slept
-      for (const other of rest) added[other] = 0
-    } else from = event
+    const { within } = event
+    const ahead = event.server + within / 2 - event.at - certain
+    const last = stretches[stretches.length - 1]
+    const jumped = last && ahead - last.ahead > tolerance + (within + last.within) / 2
+    if (last) for (const other of doubtful) added[other] = 0
+    if (!last || jumped) stretches.push({ ahead, within, ...(last && { from: doubtful[0] ?? place }) })
+    else if (within < last.within) Object.assign(last, { ahead, within })
     doubtful = []
   })
-  let sum = 0
-  return added.map((own) => (sum += own))
-}
-
-/** What the server's clock is ahead of a page's own, by the answer that took least; undefined where it never told. */
-function aheadOf({ events, slept }: Life): number | undefined {
-  let best: { ahead: number; within: number } | undefined
-  events.forEach((event, place) => {
-    if (event.kind !== 'clock' || event.within > coarsest) return
-    const ahead = event.server - event.at - slept[place]!
-    // It read its clock somewhere between question and answer: half-way is wrong by half at most.
-    if (!best || event.within < best.within) best = { ahead: ahead + event.within / 2, within: event.within }
+  stretches.forEach(({ ahead, from }, at) => {
+    if (from !== undefined) added[from] = ahead - stretches[at - 1]!.ahead
   })
-  return best?.ahead
+  let sum = 0
+  const slept = added.map((own) => (sum += own))
+  const [first] = stretches
+  return first ? { slept, ahead: first.ahead } : { slept }
 }
 
 /**
@@ -99,13 +102,13 @@ export function timed(events: readonly RoomEvent[]): Clocked {
   const lives = livesOf(events)
     .map((own): Life => {
       const enter = own.find(isA('enter'))
-      return { events: own, device: enter?.device ?? '', slept: sleepIn(own) }
+      return { events: own, device: enter?.device ?? '', ...measured(own) }
     })
     .sort((a, b) => a.events[0]!.wall - b.events[0]!.wall)
   /** By device: what its clock is behind the server's, and the last that happened there. */
   const known = new Map<string, { behind: number; last: number }>()
   for (const life of lives) {
-    const ahead = aheadOf(life)
+    const { ahead } = life
     const first = life.events[0]!
     if (ahead !== undefined && !known.has(life.device))
       known.set(life.device, { behind: ahead - (first.wall - first.at), last: -Infinity })
@@ -117,7 +120,7 @@ export function timed(events: readonly RoomEvent[]): Clocked {
   for (const life of lives) {
     const first = life.events[0]!
     const device = known.get(life.device) ?? { behind: anyBehind, last: -Infinity }
-    const told = aheadOf(life)
+    const told = life.ahead
     const guessed = Math.max(first.wall - first.at + device.behind, device.last - first.at)
     const zero = told ?? guessed
     life.events.forEach((event, place) =>

@@ -1,10 +1,10 @@
 import fc from 'fast-check'
-import { ExamFormat, RoomEvent, RoomSetup } from '@climber/contract'
+import { Attempt, ExamFormat, RoomEvent, RoomSetup } from '@climber/contract'
 import { gardenExam } from '../../test/fixture'
 import { randomFrom } from '../exact/random'
 import { timed } from './clock'
 import { partsGranted, partsOf, shareOfSet } from './parts'
-import { responsesOf } from './outcome'
+import { attemptOf, responsesOf } from './outcome'
 import { roomAt, type Room } from './state'
 
 const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
@@ -334,5 +334,66 @@ describe('a set', () => {
   it('has the pace of the exam', () => {
     const [part] = partsGranted(gardenExam, 1.25, { set: { items: 10, topics: ['names-1', 'names-2'] } })
     expect(part!.seconds).toBe(Math.round((10 * 75 * 60 * 1.25) / 60))
+  })
+})
+
+describe('what a room becomes', () => {
+  const seconds = (room: Room) => room.parts[0]!.seconds + room.parts[0]!.breakSeconds
+  it('is a paper where every section was begun, those without an answer left blank to the end', () => {
+    const room = roomOf({ form: 'board-1', session: 's1' })
+    const state = follow(
+      room,
+      [
+        [5, go(1)],
+        [9, answer(1, 'A')],
+      ],
+      seconds(room) + 60 * 60,
+    )
+    const made = attemptOf(gardenExam, room, state, responsesOf(room, state))
+    expect(Attempt.parse(made)).toMatchObject({ kind: 'practice', date: '2030-02-03', session: 's1' })
+    expect(made.scope).toBeUndefined()
+    expect(made.counts.groups['names-items']).toMatchObject({ right: 0, wrong: 1, blank: 59, notReached: 59 })
+    expect(made.counts.groups['ledgers-items']).toMatchObject({ blank: 30, notReached: 30 })
+  })
+  it('is the sections that were begun, where it was ended before the last', () => {
+    const room = roomOf()
+    const state = follow(
+      room,
+      [
+        [9, answer(1, 'A')],
+        [20, { kind: 'finish' }],
+      ],
+      30,
+    )
+    const made = attemptOf(gardenExam, room, state, responsesOf(room, state))
+    expect(made).toMatchObject({ kind: 'section', scope: { sections: ['names'] }, minutes: 0 })
+    expect(made.items).toHaveLength(60)
+  })
+  it('is a set with counts by topic only, and says how often its clock was stopped', () => {
+    const topics = ['names-1', 'names-2']
+    const room = roomOf({
+      whole: false,
+      strict: false,
+      set: { items: 6, topics },
+      parts: partsGranted(gardenExam, 1, { set: { items: 6, topics } }),
+    })
+    const state = follow(
+      room,
+      [
+        [1, answer(1, 'A')],
+        [2, answer(6, 'B')],
+        [10, { kind: 'pause' }],
+        [130, { kind: 'resume' }],
+        [140, { kind: 'finish' }],
+      ],
+      150,
+    )
+    const items = responsesOf(room, state).map((one) => ({ ...one, key: 'A' }))
+    const made = attemptOf(gardenExam, room, state, items)
+    expect(made).toMatchObject({ kind: 'set', scope: { topics }, note: 'Stopped once, 2 min in all.' })
+    expect(made.counts.groups).toEqual({})
+    const counted = Object.values(made.counts.topics)
+    expect(counted.reduce((sum, { right, wrong, blank }) => sum + right + wrong + blank, 0)).toBe(6)
+    expect([counted[0]!.right, counted[1]!.wrong]).toEqual([1, 1])
   })
 })

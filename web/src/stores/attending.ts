@@ -13,6 +13,9 @@ const every = { tick: 200, hear: 20_000, watch: 4000 }
 const jumpFrom = 2000
 /** Milliseconds for which a server is waited for where the device knows the room. */
 const patience = 4000
+/** Milliseconds within which the server's time is known well enough, and how often it is asked again for that. */
+const fine = 250
+const mostAsked = 8
 /** Events in one request. */
 const mostAtOnce = 200
 
@@ -67,6 +70,7 @@ export class Attending {
   private known: number | undefined
   private ended = false
   private wallAhead = Date.now() - performance.now()
+  private asked = 0
   private later: ReturnType<typeof setTimeout> | undefined
   private readonly ends: (() => void)[]
 
@@ -238,11 +242,11 @@ export class Attending {
   private take(heard: RoomHeard, asked: number): void {
     const within = this.at() - asked
     // A server that took long knows its time and not when we asked: it is asked again.
-    if (within > coarsest) {
-      this.heardOf(heard, asked)
+    if (within > fine && this.asked++ < mostAsked) {
+      clearTimeout(this.later)
       this.later = setTimeout(() => void this.hear(), every.watch)
-      return
     }
+    if (within > coarsest) return this.heardOf(heard, asked)
     this.told = { ahead: heard.server - this.at() + within / 2, within }
     this.heardOf(heard, asked)
     const { noted, told } = this
@@ -258,8 +262,15 @@ export class Attending {
       this.known ??= this.at()
       this.holds.value = true
       this.elsewhere.value = undefined
-    } else if (holder === null) this.elsewhere.value = undefined
-    else if (!this.holds.value || asked === undefined || (this.known !== undefined && asked > this.known)) {
+      return
+    }
+    // What an earlier page of this device left is answered before this page is known.
+    const isNews =
+      asked === undefined
+        ? device !== this.device || this.known !== undefined
+        : this.known !== undefined && asked > this.known
+    if (holder === null) this.elsewhere.value = undefined
+    else if (!this.holds.value || isNews) {
       this.elsewhere.value = device
       this.holds.value = false
     }
