@@ -22,8 +22,8 @@ const opened = async (): Promise<string> => {
   expect((await browser.send('put', at(id), { setup: roomSetup(id) })).status).toBe(200)
   return id
 }
-const note = (id: string, life: string, events: RoomEvent[], take = false) =>
-  browser.send('post', at(id, '/events'), { life, device: 'a tablet', take, events })
+const note = (id: string, life: string, events: RoomEvent[], take = false, device = `a tablet (${life})`) =>
+  browser.send('post', at(id, '/events'), { life, device: device.slice(0, 60), take, events })
 const read = async (id: string) => (await browser.send('get', at(id))).body as RoomRecord
 const deeds: RoomDeed[] = [
   { kind: 'enter', device: 'a tablet' },
@@ -62,6 +62,15 @@ it('says who carries it on; another page takes it over, and what the first still
   expect((await note(id, second, eventsOf(second).slice(1, 2), true)).body.holder).toBe(second)
   expect((await note(id, first, eventsOf(first).slice(2))).body.holder).toBe(second)
   expect((await read(id)).events).toHaveLength(6)
+})
+
+it('goes on, on the same device, on the page that was opened last', async () => {
+  const id = await opened()
+  const [first, second] = [randomUUID(), randomUUID()]
+  await note(id, first, eventsOf(first), false, 'a phone')
+  expect((await note(id, second, eventsOf(second).slice(0, 1), false, 'a phone')).body.holder).toBe(second)
+  const heard = await browser.send('get', at(id, '/heard'))
+  expect(heard.body).toMatchObject({ holder: second, device: 'a phone', stands: 'open', events: 5 })
 })
 
 it('lists what goes on or waits to be marked, and not what was thrown away', async () => {

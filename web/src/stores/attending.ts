@@ -9,8 +9,9 @@ import { presses } from '../outbox/presses'
 
 /** Milliseconds between looks at the clock, at the server, and at a room that another device carries on. */
 const every = { tick: 200, hear: 20_000, watch: 4000 }
-/** Milliseconds that a device's own clock may jump before it is asked about. */
-const jumpFrom = 2000
+/** Milliseconds that a device's own clock may jump before the server is asked, and, where that is away, the person. */
+const jumpFrom = 500
+const askFrom = 5000
 /** Milliseconds for which a server is waited for where the device knows the room. */
 const patience = 4000
 /** Milliseconds within which the server's time is known well enough, and how often it is asked again for that. */
@@ -222,7 +223,7 @@ export class Attending {
     const { phase } = this.state.value ?? {}
     if (!this.holds.value || phase === 'before' || phase === 'over') return
     void this.hear().then((heard) => {
-      if (!heard && jump > 0) this.jumped.value = (this.jumped.value ?? 0) + jump
+      if (!heard && jump > askFrom) this.jumped.value = (this.jumped.value ?? 0) + jump
     })
   }
 

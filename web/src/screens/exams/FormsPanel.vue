@@ -52,10 +52,13 @@ function setKeys(form: Form, group: { id: string; kind: string }, event: Event):
   const parts =
     /[\s,;]/.test(text) || group.kind !== 'choice' ? text.split(/[\s,;]+/).filter(Boolean) : [...text]
   const before = form.items?.[group.id] ?? []
-  const items = parts.map((key, at) => ({
-    ...before[at],
-    key: group.kind === 'choice' ? key.toUpperCase() : key,
-  }))
+  // Texts and topics of items outlive their keys.
+  const kept = before.some(({ text: own, topic }) => own || topic) ? before.length : 0
+  const items = Array.from({ length: Math.max(parts.length, kept) }, (_, at) => {
+    const { key: _before, ...rest } = before[at] ?? {}
+    const key = group.kind === 'choice' ? parts[at]?.toUpperCase() : parts[at]
+    return { ...rest, ...(key && { key }) }
+  })
   const rest = Object.fromEntries(Object.entries(form.items ?? {}).filter(([id]) => id !== group.id))
   const next = items.length ? { ...rest, [group.id]: items } : rest
   if (Object.keys(next).length) form.items = next
@@ -67,11 +70,9 @@ async function bring(event: Event): Promise<void> {
   const { found, problems: told } = await readTableFile(file, (text) => readForms(text, draft.parsed.value))
   problems.value = told
   if (!found) return
-  // The table holds no answer keys; those of forms that stay are kept.
-  const before = new Map(format.value.forms.map((form) => [form.id, form.items]))
-  format.value.forms = found.forms.map((form) =>
-    before.get(form.id) ? { ...form, items: before.get(form.id) } : form,
-  )
+  // The table holds neither keys nor texts; those of forms that stay are kept.
+  const before = new Map(format.value.forms.map((form) => [form.id, form]))
+  format.value.forms = found.forms.map((form) => ({ ...before.get(form.id), ...form }))
 }
 const takeAway = () =>
   download(`${fileName(format.value.title)}-forms.csv`, 'text/csv', writeForms(draft.parsed.value))
