@@ -19,6 +19,7 @@ const ground = [
   'guessing',
   'pacing',
   'examday',
+  'room',
   'candidate',
 ]
 const layers = ground

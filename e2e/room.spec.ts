@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import type { Candidate, StoredAttempt } from '@climber/contract'
+import type { Candidate, RoomRecord, StoredAttempt } from '@climber/contract'
 import {
   byKeys,
   byThumb,
@@ -170,5 +170,51 @@ test.describe('on a phone', () => {
     const found = await sitAll(page, byThumb, file, 'society-2', dice(7))
     await compare(page, candidateId, found)
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
+  })
+})
+
+test.describe('without a network', () => {
+  test.use({ serviceWorkers: 'allow' })
+  test('a test is opened, sat, ended and marked; all of it is sent afterwards', async ({ page, context }) => {
+    await enterDemo(page, 'Corvane Tessel')
+    await openDemo(page, 'Wenna Tarrowby', 'Sit')
+    const candidateId = /\/c\/([^/]+)/.exec(page.url())![1]!
+    await page.evaluate(async () => (await navigator.serviceWorker.ready).active?.state)
+    await context.setOffline(true)
+    await page.reload()
+    await paper(page, /^Pilotage Board paper 2/)
+    await page.getByRole('combobox', { name: 'What' }).press('ArrowDown')
+    await page.getByRole('option', { name: 'Only Passage work' }).click()
+    await begin(page)
+    const { exam } = examFile('tidal-pilotage')
+    const [, section] = exam.sections
+    const keys = exam.forms
+      .find(({ id }) => id === 'board-2')!
+      .items![section!.groups[0]!.id]!.map(({ key }) => key!)
+    const done = doings(section!.groups[0]!, keys, dice(3))
+    await work(page, byKeys, 1, done.slice(0, 12), false)
+    // The tab is opened anew in the middle of it, still without any network.
+    await page.reload()
+    await expect(page.getByTestId('place')).toContainText(/^item\s+13\b/)
+    await work(page, byKeys, 13, done.slice(12))
+    await handIn(page)
+    const right = done.filter(({ answer }, at) => answer === keys[at]).length
+    await expect(page.getByTestId('tally')).toHaveText(`${right} of 30`)
+    await context.setOffline(false)
+    const id = /room\/([^/]+)/.exec(page.url())![1]!
+    await expect
+      .poll(async () => {
+        const { attempts } = await ask<Candidate>(page, 'GET', `/api/candidates/${candidateId}`)
+        return attempts.find((one) => one.id === id)?.items?.map(({ answer }) => answer)
+      })
+      .toEqual(done.map(({ answer }) => answer))
+    const { events, stands } = await ask<RoomRecord>(
+      page,
+      'GET',
+      `/api/candidates/${candidateId}/rooms/${id}`,
+    )
+    expect(stands).toBe('over')
+    const pressed = done.reduce((sum, { answer, first }) => sum + (answer ? 1 : 0) + (first ? 1 : 0), 0)
+    expect(events.filter(({ kind }) => kind === 'answer')).toHaveLength(pressed)
   })
 })

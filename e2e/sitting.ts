@@ -95,8 +95,14 @@ export const byThumb: Hand = {
 }
 
 const place = (page: Page) => page.getByTestId('place')
-/** Does what is to be done with the items of a part, from the first on; ends on the list of all items. */
-export async function work(page: Page, hand: Hand, from: number, items: Doing[]): Promise<void> {
+/** Does what is to be done with items, from a number on; at the end of the part the list of all items opens. */
+export async function work(
+  page: Page,
+  hand: Hand,
+  from: number,
+  items: Doing[],
+  toTheEnd = true,
+): Promise<void> {
   for (const [at, { answer, first, doubt }] of items.entries()) {
     await expect(place(page)).toContainText(new RegExp(`^item\\s+${from + at}\\b`))
     const field = page.getByRole('textbox', { name: 'Answer', exact: true })
@@ -110,13 +116,14 @@ export async function work(page: Page, hand: Hand, from: number, items: Doing[])
     }
     if (first) {
       await give(first)
-      if (at === items.length - 1) await page.getByRole('button', { name: 'Back to the item' }).click()
+      if (toTheEnd && at === items.length - 1)
+        await page.getByRole('button', { name: 'Back to the item' }).click()
       else await hand.back(page, isNumber)
     }
     if (answer) await give(answer)
     else await hand.leave(page)
   }
-  await expect(page.getByRole('dialog', { name: 'All items' })).toBeVisible()
+  if (toTheEnd) await expect(page.getByRole('dialog', { name: 'All items' })).toBeVisible()
 }
 export async function handIn(page: Page): Promise<void> {
   await page.getByRole('button', { name: /^Hand in (?!now)/ }).click()
