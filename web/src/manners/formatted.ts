@@ -59,6 +59,8 @@ function withPictures(html: string, pictures: readonly Picture[]): string {
     } else image.replaceWith(page.createTextNode(image.getAttribute('alt') ?? ''))
   }
   for (const link of page.querySelectorAll('a')) link.replaceWith(...link.childNodes)
+  // A corner of a table that says nothing heads nothing.
+  for (const head of page.querySelectorAll('th:empty')) head.replaceWith(page.createElement('td'))
   return page.body.innerHTML
 }
 

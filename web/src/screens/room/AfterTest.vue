@@ -119,6 +119,7 @@ watch(
         <template v-else>No key of this form is known: paste it below, a line for each section.</template>
         What you type stays on this device until it is kept.
       </p>
+      <h2>Answers</h2>
       <ItemGrid v-model="responses" :exam="exam" :form="room.form" />
       <ProblemList :problems="problems" />
       <div class="row">

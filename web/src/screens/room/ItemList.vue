@@ -49,7 +49,7 @@ onMounted(() => {
     aria-label="All items"
     @keydown.esc="emit('close')"
   >
-    <header class="row">
+    <div class="row">
       <h2>All items</h2>
       <span data-testid="list-counts"
         >{{ items.length - open.length }} of {{ items.length }} {{ paper ? 'done' : 'answered'
@@ -57,7 +57,7 @@ onMounted(() => {
         ><template v-if="doubted.length">, {{ doubted.length }} in doubt</template></span
       >
       <v-btn class="back" @click="emit('close')">Back to the item</v-btn>
-    </header>
+    </div>
     <div class="grid">
       <button
         v-for="item in items"
@@ -82,7 +82,7 @@ onMounted(() => {
       hint="No key of this form tells; your paper does."
       :options="stages.map(({ id, title }) => ({ value: id, title }))"
     />
-    <footer class="row">
+    <div class="row">
       <v-btn v-if="!sure" :disabled="stages?.length ? !stage : false" @click="sure = true"
         >Hand in {{ ends }}</v-btn
       >
@@ -95,7 +95,7 @@ onMounted(() => {
         <v-btn class="main" @click="emit('handIn', stage || undefined)">Hand in now</v-btn>
         <v-btn @click="sure = false">Not yet</v-btn>
       </template>
-    </footer>
+    </div>
   </section>
 </template>
 

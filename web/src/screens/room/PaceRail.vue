@@ -29,7 +29,13 @@ const next = computed(() => props.rail?.next)
 </script>
 
 <template>
-  <div class="rail" :class="[{ flat }, cue]" :data-cue="cue || 'none'" data-testid="rail">
+  <section
+    class="rail"
+    :class="[{ flat }, cue]"
+    aria-label="Pace"
+    :data-cue="cue || 'none'"
+    data-testid="rail"
+  >
     <svg
       :viewBox="flat ? '0 0 200 14' : '0 0 14 200'"
       preserveAspectRatio="none"
@@ -66,7 +72,7 @@ const next = computed(() => props.rail?.next)
         >item {{ next.item }} by {{ clockWords(next.seconds) }}</span
       >
     </p>
-  </div>
+  </section>
 </template>
 
 <style scoped>

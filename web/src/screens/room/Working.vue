@@ -265,7 +265,7 @@ const ending = computed(() => (firstStage.value ? 'the first part' : part.value!
       </table>
     </aside>
 
-    <aside v-if="menu" class="asked-for menu stack" role="dialog" aria-label="Menu">
+    <div v-if="menu" class="asked-for menu stack" role="dialog" aria-label="Menu">
       <table class="lines small keys">
         <tbody>
           <tr>
@@ -308,7 +308,7 @@ const ending = computed(() => (firstStage.value ? 'the first part' : part.value!
       <v-btn @click="emit('finish')">End the test here</v-btn>
       <v-btn @click="emit('drop')">Throw it away</v-btn>
       <v-btn class="main" @click="menu = false">On with it</v-btn>
-    </aside>
+    </div>
 
     <ItemList
       v-if="listing"
