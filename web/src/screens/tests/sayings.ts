@@ -18,7 +18,7 @@ export const pauseWords = ({ from }: Drift): string =>
 
 /** Of a section in which no drift can be told from chance. */
 export const noDriftWords = ({ drift }: SectionSays): string =>
-  drift ? `No drift that chance does not explain (${sureWords(drift.p)}).` : 'Too few items to tell a drift.'
+  drift ? `No drift to speak of: ${sureWords(drift.p)}.` : 'Too few items to tell a drift.'
 
 export const runWords = ({ runs, runChance }: SectionSays): string => {
   if (!runs.length || runChance === undefined) return ''
