@@ -173,6 +173,37 @@ test.describe('on a phone', () => {
   })
 })
 
+test('a test that is thrown away leaves nothing; one that is ended on paper waits to be marked', async ({
+  page,
+}) => {
+  await enterDemo(page, 'Corvane Tessel')
+  await openDemo(page, 'Maudra Okonby', 'Sit')
+  const candidateId = /\/c\/([^/]+)/.exec(page.url())![1]!
+  const sat = async () =>
+    (await ask<Candidate>(page, 'GET', `/api/candidates/${candidateId}`)).attempts.length
+  const before = await sat()
+  await paper(page, /^Pilotage Board paper 2/)
+  await begin(page)
+  await page.keyboard.press('b')
+  await page.getByRole('button', { name: /^Menu/ }).click()
+  await page.getByRole('button', { name: 'Throw it away' }).click()
+  await expect(page.getByRole('heading', { name: 'Sit a test' })).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Tests under way' })).toHaveCount(0)
+  await paper(page, /^Pilotage Board paper 2/)
+  await page.getByRole('button', { name: 'on paper' }).click()
+  await begin(page)
+  for (const key of ['c', 'Enter', 'd']) await page.keyboard.press(key)
+  await page.getByRole('button', { name: /^Menu/ }).click()
+  await page.getByRole('button', { name: 'End the test here' }).click()
+  await page.getByRole('link', { name: 'Mark it later' }).click()
+  await page.getByRole('region', { name: 'Tests under way' }).getByRole('link', { name: 'Mark it' }).click()
+  await expect(page.getByLabel(/^Item 1, key/)).toHaveValue('C')
+  await page.getByLabel(/^Item 2, key/).press('a')
+  await page.getByRole('button', { name: 'Mark it and keep it' }).click()
+  await expect(page.getByTestId('tally')).toHaveText(/of 40$/)
+  await expect.poll(sat).toBe(before + 1)
+})
+
 test.describe('without a network', () => {
   test.use({ serviceWorkers: 'allow' })
   test('a test is opened, sat, ended and marked; all of it is sent afterwards', async ({ page, context }) => {

@@ -33,6 +33,7 @@ const room = (
   next: 0,
   stops: [],
   away: false,
+  dropped: false,
   parts: [
     {
       part: {

@@ -64,6 +64,8 @@ export interface RoomState {
   away: boolean
   /** Seconds since the beginning when it was over. */
   over?: number
+  /** It was thrown away: nothing of it is to be kept as sat. */
+  dropped: boolean
 }
 
 /** What a room is about. */
@@ -97,7 +99,15 @@ const rawOf = (items: ItemState[], form?: Form): number =>
  * whatever order they arrived. What time brings happens by itself: bells, ends of breaks.
  */
 export class Following {
-  readonly state: RoomState = { phase: 'before', parts: [], at: 0, next: 0, stops: [], away: false }
+  readonly state: RoomState = {
+    phase: 'before',
+    parts: [],
+    at: 0,
+    next: 0,
+    stops: [],
+    away: false,
+    dropped: false,
+  }
   /** Items taken up so far; items that have a number; how far time has run. */
   private taken = 0
   private numbered = 0
@@ -158,8 +168,10 @@ export class Following {
       case 'resume':
       case 'enter':
         return this.goOn(event.kind, seconds)
-      case 'finish':
       case 'drop':
+        state.dropped = true
+        return this.finish(seconds)
+      case 'finish':
         return this.finish(seconds)
       case 'clock':
       case 'slept':

@@ -79,6 +79,8 @@ export class Attending {
     candidateId: string,
     roomId: string,
     private readonly roomOf: (setup: RoomSetup) => Room,
+    /** Whoever may only read looks on. */
+    private readonly mayPress = true,
   ) {
     this.params = { candidateId, roomId }
     this.lane = lanes.room(candidateId, roomId)
@@ -139,6 +141,7 @@ export class Attending {
   /** Makes this page the one that carries the test on, whoever did before where it `takes` it. */
   async carryOn(takes = true): Promise<void> {
     // What was pressed elsewhere until now comes first, where the server answers.
+    if (!this.mayPress) return
     if (takes) await this.read().catch(() => undefined)
     if (this.holds.value) return
     this.holds.value = true
@@ -329,5 +332,22 @@ export async function openRoom(candidateId: string, setup: RoomSetup): Promise<v
     body: { setup },
     lane: lanes.room(candidateId, setup.id),
     about: 'A test that is opened',
+  })
+}
+
+/** Throws a test away, whoever carries it on. */
+export async function dropRoom(candidateId: string, setup: RoomSetup): Promise<void> {
+  const { user } = outbox()
+  if (!user) throw new Error('Sign in first.')
+  const life = crypto.randomUUID()
+  const kept = await presses()
+  const device = await kept.device(freshDevice())
+  await kept.keep({ user, candidateId, setup, stands: 'dropped', at: Date.now() })
+  await outbox().put({
+    route: 'noteRoom',
+    params: { candidateId, roomId: setup.id },
+    body: { life, device, take: false, events: [{ kind: 'drop', n: 0, life, at: 0, wall: Date.now() }] },
+    lane: lanes.room(candidateId, setup.id),
+    about: 'A test that is thrown away',
   })
 }

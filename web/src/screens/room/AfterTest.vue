@@ -20,7 +20,8 @@ import { plain } from '../../workers/core'
 import Result from './Result.vue'
 
 /** The test is over: it is marked from the key at once, or by hand first. */
-const props = defineProps<{ room: Room; state: RoomState; view?: RoomView }>()
+const props = defineProps<{ room: Room; state: RoomState; view?: RoomView; holds: boolean }>()
+const emit = defineEmits<{ drop: [] }>()
 const workspace = useWorkspace()
 const id = computed(() => props.room.setup.id)
 const draftKey = computed(() => `climber.draft.${workspace.candidate!.id}.room.${id.value}`)
@@ -68,6 +69,8 @@ const unkeyed = computed(() =>
 
 async function mark(): Promise<void> {
   problems.value = []
+  // What was pressed elsewhere may have come since.
+  if (byKey.value && !again.value) responses.value = responsesOf(props.room, props.state)
   if (unkeyed.value.length) {
     const [first] = unkeyed.value
     problems.value = [
@@ -91,8 +94,9 @@ async function mark(): Promise<void> {
   localStorage.removeItem(draftKey.value)
   again.value = false
 }
+// Whoever carried it on knows all of it; others may lack what is still on its way, and mark it only when asked to.
 watch(
-  () => byKey.value && !attempt.value && !again.value,
+  () => props.holds && byKey.value && !attempt.value && !again.value,
   (wanted) => wanted && void nextTick(mark),
   { immediate: true },
 )
@@ -110,7 +114,20 @@ watch(
         @again="again = true"
       />
     </template>
-    <p v-else-if="byKey && !again && !problems.length" role="status">Marking…</p>
+    <template v-else-if="byKey && !again && !problems.length">
+      <p v-if="holds" role="status">Marking…</p>
+      <template v-else>
+        <h1>It is over</h1>
+        <p>
+          It is marked where it was sat, as soon as that device is heard. Here it is marked with what is known
+          by now.
+        </p>
+        <div class="row">
+          <v-btn size="large" class="main" :loading="busy" @click="mark">Mark it here</v-btn>
+          <v-btn @click="emit('drop')">Throw it away</v-btn>
+        </div>
+      </template>
+    </template>
     <template v-else>
       <h1>Mark it</h1>
       <p>
@@ -127,6 +144,7 @@ watch(
         <router-link :to="{ name: 'sit', params: { candidateId: workspace.candidate!.id } }"
           >Mark it later</router-link
         >
+        <v-btn v-if="!attempt" variant="text" @click="emit('drop')">Throw it away</v-btn>
       </div>
     </template>
   </main>

@@ -4,7 +4,7 @@ import type { StoredAttempt } from '@climber/contract'
 import {
   countResponses,
   dayNumber,
-  examOfRoom,
+  examSat,
   followsOf,
   judge,
   type Odds,
@@ -50,7 +50,7 @@ const surprise = computed(() => {
 })
 const odds = computed(() => workspace.overview?.odds)
 const tally = computed(() => {
-  const exam = examOfRoom(workspace.exam!, props.room.setup)
+  const exam = examSat(workspace.exam!, props.room, props.state)
   const { slots } = countResponses(exam, props.attempt.items ?? [], form.value)
   const byItem = new Map(props.attempt.items?.map((one) => [one.item, one]))
   const found = { right: 0, wrong: 0, blank: 0 }

@@ -4,7 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { RoomSetup } from '@climber/contract'
 import { formOf, partsOf, type Room, type RoomView } from '@climber/core'
 import { clockWords, spanWords } from '../../manners/words'
-import { Attending } from '../../stores/attending'
+import { Attending, dropRoom } from '../../stores/attending'
 import { useSession } from '../../stores/session'
 import { useWorkspace } from '../../stores/workspace'
 import AfterTest from './AfterTest.vue'
@@ -36,7 +36,7 @@ onMounted(async () => {
   document.title = 'Test · Climber'
   await workspace.load(candidateId)
   if (workspace.exam && workspace.candidate?.id === candidateId) {
-    const made = new Attending(candidateId, roomId, roomOf)
+    const made = new Attending(candidateId, roomId, roomOf, workspace.candidate.role !== 'reader')
     attending.value = made
     await made.load()
   }
@@ -73,7 +73,7 @@ async function away(): Promise<void> {
   await home()
 }
 async function drop(): Promise<void> {
-  press('drop')
+  if (setup.value) await dropRoom(candidateId, setup.value)
   await home()
 }
 const full = () => void document.documentElement.requestFullscreen?.().catch(() => undefined)
@@ -180,7 +180,18 @@ const ready = computed(() => (setup.value && room.value ? announced(room.value) 
         </div>
       </main>
 
-      <AfterTest v-else :room="room" :state="state" :view="view" />
+      <main v-else-if="state.dropped" class="sheet stack ready">
+        <h1>This test was thrown away</h1>
+        <p><router-link :to="{ name: 'sit', params: { candidateId } }">Back to the tests</router-link></p>
+      </main>
+      <AfterTest
+        v-else
+        :room="room"
+        :state="state"
+        :view="view"
+        :holds="attending.holds.value"
+        @drop="drop"
+      />
     </template>
   </div>
 </template>

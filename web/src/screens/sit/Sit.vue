@@ -13,7 +13,7 @@ import { newestOnly } from '../../manners/newest'
 import { dateWords, durationWords, spanWords } from '../../manners/words'
 import { outbox } from '../../outbox/here'
 import { presses } from '../../outbox/presses'
-import { openRoom } from '../../stores/attending'
+import { dropRoom, openRoom } from '../../stores/attending'
 import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
 import { useChoice } from './choosing'
@@ -66,6 +66,10 @@ async function findStanding(): Promise<void> {
     .sort((a, b) => `${b.setup.date} ${b.setup.start}`.localeCompare(`${a.setup.date} ${a.setup.start}`))
 }
 onMounted(findStanding)
+async function drop(of: RoomSetup): Promise<void> {
+  await dropRoom(candidateId.value, of)
+  standing.value = standing.value.filter((room) => room.setup.id !== of.id)
+}
 const open = computed(() =>
   standing.value.filter((room) => !workspace.attempts.some(({ id }) => id === room.setup.id)),
 )
@@ -120,6 +124,12 @@ async function begin(): Promise<void> {
         <v-btn class="main" :to="{ name: 'room', params: { candidateId, roomId: room.setup.id } }">{{
           room.stands === 'over' ? 'Mark it' : 'Go on'
         }}</v-btn>
+        <v-btn
+          variant="text"
+          :aria-label="`Throw away ${nameOf(room.setup)} of ${room.setup.start}`"
+          @click="drop(room.setup)"
+          >Throw it away</v-btn
+        >
       </div>
     </section>
     <form class="stack" novalidate @submit.prevent="begin">
