@@ -49,6 +49,15 @@ export function judge(
   return answer.toUpperCase() === key.toUpperCase() || sameNumber(answer, key) ? 'right' : 'wrong'
 }
 
+/** How one item came out, a written answer too: it counts as right from half its marks. */
+export function markedOutcome(
+  group: Pick<ItemGroup, 'kind' | 'perRight'>,
+  response: ItemResponse | undefined,
+): 'right' | 'wrong' | 'blank' {
+  const judged = judge(group, response)
+  return typeof judged !== 'number' ? judged : judged * 2 >= group.perRight ? 'right' : 'wrong'
+}
+
 const slotsOf = (section: string, groups: ItemGroup[], first: number): Slot[] => {
   let item = first
   return groups.flatMap((group) =>

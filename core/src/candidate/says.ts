@@ -1,4 +1,4 @@
-import type { Attempt, Conditions, ExamFormat, ItemGroup, ItemResponse } from '@climber/contract'
+import type { Attempt, Conditions, ExamFormat, ItemGroup } from '@climber/contract'
 import { calibration, type Calibrated, luckyAnswers } from '../attempts/says/calibration'
 import { type Changed, changedAnswers } from '../attempts/says/changes'
 import { conditionEffect, type ConditionEffect } from '../attempts/says/conditions'
@@ -6,7 +6,7 @@ import { type Drift, driftIn, drifts } from '../attempts/says/drift'
 import type { ReadItem } from '../attempts/says/item'
 import { chanceOfRun, leastRun, type MissRun, missRuns } from '../attempts/says/runs'
 import { timeInAll, timeSpent, type TimeSpent } from '../attempts/says/time'
-import { countResponses, judge, type Slot } from '../attempts/responses'
+import { countResponses, markedOutcome, type Slot } from '../attempts/responses'
 import { attemptTitle, examOfAttempt, formOf } from '../attempts/sat'
 import { logistic, logit } from '../exact/functions'
 import { asSat } from '../exam/accommodation'
@@ -64,11 +64,6 @@ function knownBy({ record, known, landscape }: Assessment) {
     (topic === undefined ? undefined : byTopic.get(topic)) ?? bySection.get(section) ?? 0.5
 }
 
-const outcomeOf = (group: ItemGroup, response: ItemResponse | undefined): ReadItem['outcome'] => {
-  const judged = judge(group, response)
-  return typeof judged !== 'number' ? judged : judged * 2 >= group.perRight ? 'right' : 'wrong'
-}
-
 /** Budgets of a section's items by their place on its paper, remembered for one question. */
 function budgetsBy(assessment: Assessment) {
   const { exam, timeFactor } = asSat(assessment.record.exam, assessment.record.settings)
@@ -107,7 +102,7 @@ function readAttempt(
   const { slots } = countResponses(own, attempt.items, form)
   for (const { id } of own.sections) {
     const mine = slots.filter(({ section }) => section === id)
-    const outcomes = mine.map((slot) => outcomeOf(slot.group, byItem.get(slot.item)))
+    const outcomes = mine.map((slot) => markedOutcome(slot.group, byItem.get(slot.item)))
     const last = outcomes.reduce((found, outcome, at) => (outcome === 'blank' ? found : at), -1)
     if (last < 0) continue
     const paced = budgets(id, stageOf(exam, mine))

@@ -1,7 +1,7 @@
 import type { CandidateRecord, ExamFormat, ItemResponse } from '@climber/contract'
 import { exp, ln, square } from '../exact/functions'
 import { normalCdf } from '../exact/normal'
-import { countResponses, judge } from '../attempts/responses'
+import { countResponses, markedOutcome } from '../attempts/responses'
 import { attemptTitle, examOfAttempt, isDrill } from '../attempts/sat'
 import type { Solving } from './solving'
 
@@ -47,15 +47,8 @@ function traceOf(
     numbers.set(section, number)
     const response = byItem.get(item)
     if (response?.seconds === undefined || response.seconds < leastSeconds) continue
-    const judged = judge(group, response)
-    const outcome =
-      judged === 'blank'
-        ? 'left'
-        : typeof judged === 'number'
-          ? judged * 2 >= group.perRight
-            ? 'right'
-            : 'wrong'
-          : judged
+    const marked = markedOutcome(group, response)
+    const outcome = marked === 'blank' ? 'left' : marked
     const own = sections.get(section) ?? []
     own.push({
       section,

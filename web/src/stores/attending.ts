@@ -1,5 +1,5 @@
 import { ref, shallowRef, watch } from 'vue'
-import type { Body, RoomDeed, RoomEvent, RoomHeard, RoomSetup } from '@climber/contract'
+import type { Body, Params, RoomDeed, RoomEvent, RoomHeard, RoomSetup } from '@climber/contract'
 import { type Clocked, coarsest, Following, type Room, type RoomState, timed } from '@climber/core'
 import { call } from '../api'
 import { offline } from '../outbox/connection'
@@ -31,6 +31,16 @@ function together(...lists: readonly (readonly RoomEvent[])[]): RoomEvent[] {
   for (const event of lists.flat()) if (!found.has(keyOf(event))) found.set(keyOf(event), event)
   return [...found.values()]
 }
+
+/** Hands events of a room to the outbox. */
+const putEvents = (params: Params<'noteRoom'>, body: Body<'noteRoom'>, about: string) =>
+  outbox().put({
+    route: 'noteRoom',
+    params,
+    body,
+    lane: lanes.room(params.candidateId, params.roomId),
+    about,
+  })
 
 /** What the server's clock is ahead of a page's own, and how sure that is. Milliseconds. */
 interface Told {
@@ -163,9 +173,7 @@ export class Attending {
   }
   /** Hands events to the outbox. Whoever is signed out meanwhile has them on the device, and they go when the room is opened again. */
   private async send(body: Body<'noteRoom'>): Promise<void> {
-    if (!outbox().user) return
-    const about = 'A test that is being sat'
-    await outbox().put({ route: 'noteRoom', params: this.params, body, lane: this.lane, about })
+    if (outbox().user) await putEvents(this.params, body, 'A test that is being sat')
   }
   /** Sends what this device knows and the server does not, and what is not on its way either. */
   private async sendMissing(there: readonly RoomEvent[]): Promise<void> {
@@ -343,11 +351,7 @@ export async function dropRoom(candidateId: string, setup: RoomSetup): Promise<v
   const kept = await presses()
   const device = await kept.device(freshDevice())
   await kept.keep({ user, candidateId, setup, stands: 'dropped', at: Date.now() })
-  await outbox().put({
-    route: 'noteRoom',
-    params: { candidateId, roomId: setup.id },
-    body: { life, device, take: false, events: [{ kind: 'drop', n: 0, life, at: 0, wall: Date.now() }] },
-    lane: lanes.room(candidateId, setup.id),
-    about: 'A test that is thrown away',
-  })
+  const drop: RoomEvent = { kind: 'drop', n: 0, life, at: 0, wall: Date.now() }
+  const body = { life, device, take: false, events: [drop] }
+  await putEvents({ candidateId, roomId: setup.id }, body, 'A test that is thrown away')
 }

@@ -65,7 +65,7 @@ const ends = computed(() => {
 const nextPart = computed(() => room.value?.parts[state.value?.parts.length ?? 0])
 const toBreakEnd = computed(() => Math.max(0, (state.value?.next ?? 0) - now.value))
 const stopped = computed(() => state.value?.stopped !== undefined)
-const press = (kind: 'begin' | 'pause' | 'resume' | 'away' | 'finish' | 'drop'): void =>
+const press = (kind: 'begin' | 'pause' | 'resume' | 'away' | 'finish'): void =>
   attending.value?.press({ kind })
 const home = () => router.push({ name: 'sit', params: { candidateId } })
 async function away(): Promise<void> {
