@@ -227,7 +227,7 @@ test('a fifth exam, typed from a one-page description, then 100 items by keyboar
   console.log(`100 items by keyboard: ${((Date.now() - typing) / 1000).toFixed(0)} s by machine`)
   expect(Date.now() - typing).toBeLessThan(180_000)
   await saved(page)
-  await page.getByRole('button', { name: 'Section totals' }).click()
+  await page.getByRole('button', { name: 'By section' }).click()
   await expect(page.getByLabel('Water and clay: right')).toHaveValue('44')
   await expect(page.getByLabel('Water and clay: of those not reached')).toHaveValue('4')
   await expect(page.getByLabel('Puddled clay: right')).toHaveValue('18')
@@ -377,19 +377,19 @@ test('item responses from CSV: every fault with its row, nothing half taken; 50,
     file,
     Buffer.concat([Buffer.from(text), Buffer.from([0x31, 0x31, 0x36, 0x2c, 0xe4, 0x2c, 0x41, 0x0a])]),
   )
-  await page.getByLabel('Item responses as CSV').setInputFiles(file)
+  await page.getByLabel('Answers as CSV').setInputFiles(file)
   const problems = page.getByTestId('csv-problems')
   await expect(problems).toContainText('row 11, answer')
   for (const row of ['row 21, key', 'row 31, item', 'row 41, answer', 'row 117'])
     await expect(problems).toContainText(row)
-  await page.getByRole('button', { name: 'Section totals' }).click()
+  await page.getByRole('button', { name: 'By section' }).click()
   await expect(page.getByLabel('Tides and streams: right')).toHaveValue('')
 
   await page.getByRole('button', { name: 'From a CSV' }).click()
   writeFileSync(file, rows(115, good))
-  await page.getByLabel('Item responses as CSV').setInputFiles(file)
+  await page.getByLabel('Answers as CSV').setInputFiles(file)
   await expect(page.getByTestId('csv-read')).toHaveText('115 rows read.')
-  await page.getByRole('button', { name: 'Section totals' }).click()
+  await page.getByRole('button', { name: 'By section' }).click()
   await expect(page.getByLabel('Tides and streams: right')).toHaveValue('30')
 
   await page.getByRole('button', { name: 'From a CSV' }).click()
@@ -407,7 +407,7 @@ test('item responses from CSV: every fault with its row, nothing half taken; 50,
     beat()
   })
   const begun = Date.now()
-  await page.getByLabel('Item responses as CSV').setInputFiles(file)
+  await page.getByLabel('Answers as CSV').setInputFiles(file)
   await expect(problems).toContainText('49885 things')
   const took = Date.now() - begun
   const longest = await page.evaluate(() => (window as unknown as { longest: number }).longest)

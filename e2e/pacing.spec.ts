@@ -158,11 +158,13 @@ test('answers of a test come in as a CSV, and their times stand on the curve', a
     mimeType: 'text/csv',
     buffer: Buffer.from(['item,answer,key,seconds,confidence,topic', ...lines].join('\n')),
   })
-  const file = dialog.getByLabel('Answers of this test, as CSV')
+  await dialog.getByRole('button', { name: 'From a CSV' }).click()
+  const file = dialog.getByLabel('Answers as CSV')
   await file.setInputFiles(csv([...rows.slice(0, 5), '6,A,A,soon,sure,']))
   await expect(dialog.getByRole('alert').filter({ hasText: 'row 7, seconds' })).toBeVisible()
   await file.setInputFiles(csv(rows))
   await expect(dialog.getByTestId('answers')).toContainText('115 answers, 115 of them with times')
+  await dialog.getByRole('button', { name: 'By section' }).click()
   await expect(dialog.getByLabel('Tides and streams: right')).toHaveValue('30')
   await dialog.getByRole('button', { name: 'Keep it' }).click()
   await expect(dialog).toHaveCount(0)

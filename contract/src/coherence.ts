@@ -50,6 +50,54 @@ export function countIssues(exam: ExamFormat, counts: Record<string, Counts>): I
   })
 }
 
+/** How many items, at least and at most, are marked right or wrong, and the marks that written ones hold at most. */
+interface Room {
+  least: number
+  most: number
+  marks: number
+}
+function roomOf({ groups, stages }: ExamFormat['sections'][number]): Room {
+  const ways = (stages ?? [{ groups: [] }]).map((stage) => [...groups, ...stage.groups])
+  const marked = ways.map((way) =>
+    way.reduce((sum, group) => sum + (group.kind === 'written' ? 0 : group.items), 0),
+  )
+  const marks = ways.map((way) =>
+    way.reduce((sum, group) => sum + (group.kind === 'written' ? group.items * group.perRight : 0), 0),
+  )
+  return { least: Math.min(...marked), most: Math.max(...marked), marks: Math.max(...marks) }
+}
+function against({ least, most, marks }: Room, counts: Counts, what: string): string | undefined {
+  const sum = counts.right + counts.wrong + counts.blank
+  const items = least === most ? `${most}` : `${least} to ${most}`
+  if (sum < least || sum > most)
+    return `right, wrong and blank add up to ${sum}; ${what} has ${items} items to mark`
+  if (marks && counts.marks === undefined) return `write the marks of the written answers, of ${marks}`
+  if ((counts.marks ?? 0) > marks)
+    return marks ? `${counts.marks} marks; at most ${marks} can be had` : 'nothing here is marked in marks'
+  return undefined
+}
+
+/** Counts by section and in all against the exam: every item accounted for, whoever got which. */
+export function totalIssues(
+  exam: ExamFormat,
+  { total, sections = {} }: Pick<Attempt['counts'], 'total' | 'sections'>,
+): Incoherence[] {
+  const rooms = new Map(exam.sections.map((section) => [section.id, roomOf(section)]))
+  const bySection = Object.entries(sections).flatMap(([id, own]) => {
+    const room = rooms.get(id)
+    if (!room) return [{ path: ['sections', id], message: `the exam has no section ${id}` }]
+    const message = against(room, own, 'the section')
+    return message ? [{ path: ['sections', id], message }] : []
+  })
+  const whole = [...rooms.values()].reduce((sum, room) => ({
+    least: sum.least + room.least,
+    most: sum.most + room.most,
+    marks: sum.marks + room.marks,
+  }))
+  const message = total && against(whole, total, 'the exam')
+  return [...bySection, ...(message ? [{ path: ['total'], message }] : [])]
+}
+
 /** Ids that stand twice in a list. */
 export function repeatedIds(list: { id: string }[] = []): Incoherence[] {
   const seen = new Set<string>()
@@ -78,9 +126,15 @@ const unknown = (
     .map((id) => ({ path: [...path, id], message: `the exam has no ${what} ${id}` }))
 }
 
+/** Something coarser than item groups tells of a section: its own total, its topics, or a total of all. */
+const knownCoarsely = (exam: ExamFormat, section: string, { total, sections, topics }: Attempt['counts']) =>
+  Boolean(total) ||
+  Boolean(sections?.[section]) ||
+  exam.topics.some((topic) => topic.section === section && topics[topic.id])
+
 /**
  * What of an attempt does not fit the exam. `today` also refuses what is still to come; `whole` asks that a practice test has
- * the counts of every section and a form that there is, as one that is logged has. A set, a drill, a retest and a single
+ * counts of every section, at whatever level, and a form that there is, as one that is logged has. A set, a drill, a retest and a single
  * section are parts: their counts need not add up to a paper.
  */
 export function attemptIssues(
@@ -96,7 +150,7 @@ export function attemptIssues(
     whole && kind === 'practice' && !scope
       ? exam.sections.flatMap((section) =>
           section.groups
-            .filter(({ id }) => !counts.groups[id])
+            .filter(({ id }) => !counts.groups[id] && !knownCoarsely(exam, section.id, counts))
             .map(({ id }) => ({
               path: ['counts', 'groups', id],
               message: `the counts of ${section.title} are missing`,
@@ -105,11 +159,14 @@ export function attemptIssues(
       : []
   return [
     ...late(attempt.date, today),
+    ...(paper && !scope ? under(['counts'], totalIssues(exam, counts)) : []),
     ...(paper
       ? under(['counts', 'groups'], countIssues(exam, counts.groups))
       : unknown(Object.keys(counts.groups), groupsOf(exam).values(), 'item group', ['counts', 'groups'])),
     ...unknown(Object.keys(counts.topics), exam.topics, 'topic', ['counts', 'topics']),
-    ...unknown(Object.keys(counts.sections ?? {}), exam.sections, 'section', ['counts', 'sections']),
+    ...(paper && !scope
+      ? []
+      : unknown(Object.keys(counts.sections ?? {}), exam.sections, 'section', ['counts', 'sections'])),
     ...(form && (whole || kind === 'diagnostic') && !exam.forms.some(({ id }) => id === form)
       ? [{ path: ['form'], message: `the exam has no form ${form}` }]
       : []),

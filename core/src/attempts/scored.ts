@@ -1,5 +1,5 @@
 import type { Attempt, ExamFormat, Form } from '@climber/contract'
-import { paperScore, type PaperScore } from '../scoring/paperScore'
+import { scoreOfCounts, type PaperScore } from '../scoring/paperScore'
 import { formOf, isPractice } from './sat'
 
 /** A whole paper that was sat, with its scores. */
@@ -9,14 +9,14 @@ export interface ScoredTest {
   score: PaperScore
 }
 
-/** Scores of all practice tests, oldest first; those with counts missing are left out. */
+/** Scores of all practice tests, oldest first; those with nothing known of a section are left out. */
 export const scoredTests = (exam: ExamFormat, attempts: Attempt[]): ScoredTest[] =>
   attempts
     .filter(isPractice)
     .flatMap((test): ScoredTest[] => {
       const { date } = test
       const form = formOf(exam, test)
-      const score = paperScore(exam, test.counts.groups, form)
+      const score = scoreOfCounts(exam, test.counts, form)
       return score && date !== undefined ? [{ test: { ...test, date }, form, score }] : []
     })
     .sort((a, b) => a.test.date.localeCompare(b.test.date) || a.test.id.localeCompare(b.test.id))

@@ -4,6 +4,7 @@ import { ln } from '../exact/functions'
 import { knownAfter, yieldOf } from '../hours/allocate'
 import { lossBudget, rawNeeded, type StageNeed, stageNeeds } from '../scoring/needed'
 import { groupsMet, highestRaw } from '../scoring/raw'
+import { filledGroups } from '../scoring/fill'
 import { mustReach, sectionRange, tablesOf } from '../scoring/composite'
 import { dayNumber } from '../time/day'
 import { type Assessment, assess } from './assessment'
@@ -84,13 +85,15 @@ function envelope(
 function lastPaper(assessment: Assessment, section: Section): SectionGap['last'] {
   const newest = assessment.scored[assessment.scored.length - 1]
   const paper = newest?.test ?? diagnosticOf(assessment.record.attempts)
-  const counts = paper?.counts.groups ?? {}
+  const filled = filledGroups(assessment.record.exam, paper?.counts ?? { groups: {}, topics: {} })
+  if (filled.shared.has(section.id)) return undefined
+  const counts = filled.groups
   const of = paper?.date ?? ''
   const groups = groupsMet(section, counts).map(({ id }) => id)
   if (!groups.every((id) => counts[id])) return undefined
   return {
-    wrong: groups.reduce((sum, id) => sum + counts[id]!.wrong, 0),
-    blank: groups.reduce((sum, id) => sum + counts[id]!.blank, 0),
+    wrong: Math.round(groups.reduce((sum, id) => sum + counts[id]!.wrong, 0)),
+    blank: Math.round(groups.reduce((sum, id) => sum + counts[id]!.blank, 0)),
     of,
   }
 }

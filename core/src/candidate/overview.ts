@@ -1,6 +1,7 @@
 import type { Source } from '@climber/contract'
 import { attemptTitle, sourceOf } from '../attempts/sat'
 import { examShares } from '../exam/coverage'
+import type { Between, SectionScore } from '../scoring/paperScore'
 import { bandOf, compositeRange, percentileOf } from '../scoring/composite'
 import { dateOf, dayNumber, type DayNumber, mondayOf } from '../time/day'
 import { yieldOf } from '../hours/allocate'
@@ -39,11 +40,13 @@ export interface ScoredLine {
   seen: boolean
   version?: number
   composite: number
+  /** Where only totals are known: what they leave open, 8 times in 10. */
+  between?: Between
   band?: string
   /** Per cent of candidates below it. */
   percentile?: number
   passed: boolean
-  sections: { section: string; raw: number; scaled: number; cut?: number; ownTable: boolean }[]
+  sections: SectionScore[]
 }
 
 /** Everything the screens show of a record, as plain data; the same in a web worker and on the server. */
@@ -128,6 +131,7 @@ export function overview(record: CandidateRecord, now: Moment): Overview {
       source: sourceOf(record.exam, test, record.materials),
       seen: test.seen,
       composite: score.composite,
+      between: score.between,
       band: bandOf(record.exam, score.composite),
       percentile: percentileOf(record.exam, score.composite),
       passed: score.passed,

@@ -129,3 +129,31 @@ export const writeResponses = (responses: ItemResponse[]): string =>
       changedFrom,
     ]),
   )
+
+/**
+ * A table filled in for every item of a paper, for somebody to take, overwrite and bring back: keys and topics where the form
+ * has them, answers, times and doubts that are made up.
+ */
+export function sampleResponses(exam: ExamFormat, form?: Form): string {
+  const made = ({ item, group, at, section }: Slot): ItemResponse => {
+    const letters = lettersOf(group.choices ?? 4)
+    const known = form?.items?.[group.id]?.[at]
+    const topics = exam.topics.filter((topic) => topic.section === section)
+    const key = known?.key || (group.kind === 'choice' ? letters[at % letters.length]! : String(at + 1))
+    const wrong = group.kind === 'choice' ? letters[(letters.indexOf(key) + 1) % letters.length]! : '0'
+    const written = group.kind === 'written'
+    return {
+      item,
+      answer: written ? String(Math.floor(group.perRight / 2)) : at % 5 === 4 ? wrong : key,
+      key: written ? '' : key,
+      seconds: 30 + ((at * 37) % 60),
+      confidence: confidences[at % 9 === 8 ? 2 : at % 4 === 3 ? 1 : 0],
+      topic: known?.topic ?? topics[at % topics.length]?.id,
+    }
+  }
+  let responses: ItemResponse[] = []
+  // A second stage is known only from the answers to the first, those of each section in turn.
+  for (let pass = 0; pass <= exam.sections.length; pass++)
+    responses = countResponses(exam, responses, form).slots.map(made)
+  return writeResponses(responses)
+}

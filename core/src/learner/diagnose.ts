@@ -1,6 +1,7 @@
 import type { Attempt, Counts, ExamFormat, ItemGroup, Ratings, Section, SelfRating } from '@climber/contract'
 import { attemptTitle } from '../attempts/sat'
 import { exp, square } from '../exact/functions'
+import { filledGroups } from '../scoring/fill'
 import { choicesOf, groupsMet, groupsOf } from '../scoring/raw'
 import { dayNumber } from '../time/day'
 import { type Estimate, type Evidence, type Observed, posteriorOf, priorStrength } from './posterior'
@@ -75,7 +76,8 @@ export type Sat = Pick<Attempt, 'kind' | 'date' | 'form' | 'title' | 'counts'>
 /** All tests of a baseline, oldest first; a test `halfWeightDays` older than the newest counts half. */
 export function weighed<S extends Sat>(sat: S[], halfWeightDays: number): (S & { weight: number })[] {
   const all = sat.filter(
-    ({ counts }) => Object.keys(counts.groups).length || Object.keys(counts.topics).length,
+    ({ counts: { total, sections, groups, topics } }) =>
+      total || [sections ?? {}, groups, topics].some((grain) => Object.keys(grain).length),
   )
   const newest = Math.max(...all.flatMap(({ date }) => (date ? [dayNumber(date)] : [])))
   return all
@@ -197,7 +199,11 @@ function topicState(section: Measured, id: string, rating: SelfRating | undefine
 
 /** Mastery of every section and topic, with ranges, from the tests of a baseline. Source: docs/models.md, 2. */
 export function diagnose(exam: ExamFormat, baseline: Sat[], ratings: Ratings): DiagnosisResult {
-  const sat = weighed(baseline, ratings.halfWeightDays)
+  const sat = weighed(baseline, ratings.halfWeightDays).map((test) => {
+    // Topics tell of themselves below; what is known by section or in all is shared out over the item groups.
+    const { groups } = filledGroups(exam, { ...test.counts, topics: {} })
+    return { ...test, counts: { ...test.counts, groups } }
+  })
   const measured = exam.sections.map((section) =>
     measure(
       section,

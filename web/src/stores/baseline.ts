@@ -24,7 +24,9 @@ const blankDiagnostic = (): Attempt => ({
 
 /** Something was written down of it. */
 const hasContent = ({ counts, items, date, form }: Attempt): boolean =>
-  Object.keys(counts.groups).length + Object.keys(counts.topics).length + (items?.length ?? 0) > 0 ||
+  [counts.groups, counts.sections ?? {}, counts.topics].some((grain) => Object.keys(grain).length) ||
+  counts.total !== undefined ||
+  (items?.length ?? 0) > 0 ||
   date !== undefined ||
   form !== undefined
 

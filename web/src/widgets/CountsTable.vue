@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import type { Counts, ItemGroup } from '@climber/contract'
+import type { Counts } from '@climber/contract'
+import type { CountsLine } from '../manners/itemRows'
 import CountsRow from './CountsRow.vue'
 
-/** Counts of a paper, a row an item group. */
+/** Counts of a paper, a row for each of its parts. */
 defineProps<{
-  rows: { group: ItemGroup; title: string }[]
+  head: string
+  rows: CountsLine[]
   counts: Record<string, Counts | undefined>
-  /** What stands against the counts of a group. */
-  problemAt: (group: string) => string | undefined
+  /** What stands against the counts of a row. */
+  problemAt: (id: string) => string | undefined
 }>()
-const emit = defineEmits<{ set: [group: string, counts: Counts | undefined] }>()
+const emit = defineEmits<{ set: [id: string, counts: Counts | undefined] }>()
 </script>
 
 <template>
@@ -17,7 +19,7 @@ const emit = defineEmits<{ set: [group: string, counts: Counts | undefined] }>()
     <table class="lines">
       <thead>
         <tr>
-          <th>Section</th>
+          <th>{{ head }}</th>
           <th class="n">Right</th>
           <th class="n">Wrong</th>
           <th class="n">Blank</th>
@@ -27,13 +29,13 @@ const emit = defineEmits<{ set: [group: string, counts: Counts | undefined] }>()
       </thead>
       <tbody>
         <CountsRow
-          v-for="{ group, title } in rows"
-          :key="group.id"
+          v-for="{ id, title, room } in rows"
+          :key="id"
           :label="title"
-          :group="group"
-          :problem="problemAt(group.id)"
-          :model-value="counts[group.id]"
-          @update:model-value="emit('set', group.id, $event)"
+          :room="room"
+          :problem="problemAt(id)"
+          :model-value="counts[id]"
+          @update:model-value="emit('set', id, $event)"
         />
       </tbody>
     </table>

@@ -40,7 +40,10 @@ const y = computed(() => {
   const { outlook, tests, target, range } = props.overview
   const all = [
     ...outlook.flatMap(({ low, high }) => [low, high]),
-    ...tests.map(({ composite }) => composite),
+    ...tests.flatMap(({ composite, between }) => [
+      composite,
+      ...(between ? [between.low, between.high] : []),
+    ]),
     ...(target === undefined ? [] : [target]),
   ]
   const low = Math.max(range.low, Math.min(...all))
@@ -217,6 +220,14 @@ function key(event: KeyboardEvent): void {
           :y2="y(test.composite)"
           class="post"
         />
+        <line
+          v-if="test.between"
+          :x1="x(dayNumber(test.date))"
+          :x2="x(dayNumber(test.date))"
+          :y1="y(test.between.low)"
+          :y2="y(test.between.high)"
+          class="between"
+        />
         <circle
           v-if="test.source === 'publisher'"
           :cx="x(dayNumber(test.date))"
@@ -333,6 +344,12 @@ svg {
   font-size: 13px;
   font-weight: 600;
   fill: var(--ochre-text);
+}
+.between {
+  stroke: var(--ink);
+  stroke-width: 3;
+  stroke-linecap: round;
+  opacity: 0.45;
 }
 .post {
   stroke: var(--ink);

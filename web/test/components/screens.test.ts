@@ -125,7 +125,7 @@ describe('Log a test', () => {
     await page.write('Tides and streams: right', '60')
     await page.press('Keep it')
     await page.until(() => /60 of 40: 20 too many/.test(page.text()))
-    expect(page.text()).toContain('write the counts of Passage work')
+    expect(page.text()).toContain('the counts of Passage work are missing')
     expect(page.field('Tides and streams: right').value).toBe('60')
     expect(served.of('saveAttempt')).toHaveLength(0)
   })

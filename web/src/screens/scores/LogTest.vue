@@ -2,27 +2,27 @@
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import {
   type Attempt,
-  type Counts,
-  countIssues,
+  type AttemptCounts,
+  attemptIssues,
   type ItemResponse,
+  issuesOf,
   type StoredAttempt,
+  totalIssues,
+  countIssues,
 } from '@climber/contract'
-import { countResponses, formsSat, lastMet, ofKind, paperScore } from '@climber/core'
-import { itemRows } from '../../manners/itemRows'
-import { readResponseFile } from '../../manners/responseFile'
+import { formsSat, groupsMet, lastMet, ofKind, scoreOfCounts } from '@climber/core'
+import { rawWords } from '../../manners/words'
 import { outbox } from '../../outbox/here'
 import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
 import ChoiceField from '../../kit/ChoiceField.vue'
 import DateField from '../../kit/DateField.vue'
-import FileField from '../../kit/FileField.vue'
 import FormDialog from '../../kit/FormDialog.vue'
 import ProblemList from '../../kit/ProblemList.vue'
 import { byField, type Problem } from '../../kit/problems'
 import TextField from '../../kit/TextField.vue'
 import Conflict, { type Clash } from '../../widgets/Conflict.vue'
-import CountsTable from '../../widgets/CountsTable.vue'
-import FileProblems from '../../widgets/FileProblems.vue'
+import CountsEntry from '../../widgets/CountsEntry.vue'
 
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{ test?: StoredAttempt }>()
@@ -36,7 +36,7 @@ interface Draft {
   source: 'publisher' | 'other'
   seen: boolean
   session?: string
-  counts: Record<string, Counts>
+  counts: AttemptCounts
   responses?: ItemResponse[]
   note: string
 }
@@ -54,10 +54,15 @@ const blank = (): Draft => {
     title: '',
     source: exam.value.forms.find(({ id }) => id === due?.form)?.source ?? 'other',
     seen: due?.seen ?? false,
-    counts: {},
+    counts: { groups: {}, topics: {} },
     note: '',
   }
 }
+/** Drafts of before counts had levels held those of item groups alone. */
+const typedBefore = ({ counts, ...rest }: Draft): Draft => ({
+  ...rest,
+  counts: 'groups' in counts ? counts : { groups: counts as Record<string, never>, topics: {} },
+})
 const exam = computed(() => workspace.exam!)
 const key = computed(() => `climber.draft.${workspace.candidate!.id}.test`)
 const draft = reactive<Draft>({
@@ -67,7 +72,7 @@ const draft = reactive<Draft>({
   title: '',
   source: 'other',
   seen: false,
-  counts: {},
+  counts: { groups: {}, topics: {} },
   note: '',
 })
 /** What the form does not show of a test that is corrected. */
@@ -83,51 +88,32 @@ watch(open, (now) => {
   if (!now) return
   problems.value = []
   clash.value = undefined
-  fromFile.value = undefined
   delete draft.responses
   const kept = props.test ? null : localStorage.getItem(key.value)
-  const { version: _version, counts, items, ...stored } = props.test ?? { version: 0 }
+  const { version: _version, items, ...stored } = props.test ?? { version: 0 }
   Object.assign(
     draft,
     blank(),
     props.test
-      ? plain({ form: '', title: '', ...stored, counts: counts?.groups, responses: items })
+      ? plain({ form: '', title: '', ...stored, responses: items })
       : kept
-        ? JSON.parse(kept)
+        ? typedBefore(JSON.parse(kept))
         : {},
   )
+  opened.value += 1
 })
 // What is typed stays until it is stored, even when the tab is closed.
 watch(draft, () => open.value && !props.test && localStorage.setItem(key.value, JSON.stringify(draft)), {
   deep: true,
 })
 
-const fromFile = ref<{ rows: number; problems: Problem[]; more: number; used: boolean }>()
-const reading = ref(false)
-/** Answers with their times, from a CSV; the counts are what they come to. */
-async function bring(file: File): Promise<void> {
-  reading.value = true
-  try {
-    const read = await readResponseFile(file, exam.value, form.value, () => undefined)
-    fromFile.value = read.found
-    if (!read.counted) return
-    draft.counts = read.counted.sections
-    draft.responses = read.responses.length ? read.responses : undefined
-  } finally {
-    reading.value = false
-  }
-}
-/** Counts typed over are no longer what the answers come to. */
-function setCounts(id: string, counts: Counts | undefined): void {
-  draft.counts[id] = counts!
-  delete draft.responses
-}
-const timed = computed(() => draft.responses?.filter(({ seconds }) => seconds !== undefined).length ?? 0)
-
-const rows = computed(() => itemRows(exam.value, draft.counts))
+/** Opened anew, the counts are shown at the level at which there are some. */
+const opened = ref(0)
 const form = computed(() => exam.value.forms.find(({ id }) => id === draft.form))
 const score = computed(() =>
-  countIssues(exam.value, draft.counts).length ? undefined : paperScore(exam.value, draft.counts, form.value),
+  countIssues(exam.value, draft.counts.groups).length || totalIssues(exam.value, draft.counts).length
+    ? undefined
+    : scoreOfCounts(exam.value, draft.counts, form.value),
 )
 const satBefore = computed(() => {
   const others = (workspace.record?.attempts ?? []).filter(({ id }) => id !== draft.id)
@@ -155,14 +141,13 @@ const makers = [
 /** What was typed, as something that was sat. */
 function attemptOf({ form: formId, title, counts, responses, ...rest }: Draft): Attempt {
   // Of an adaptive section only the stage that was met counts.
-  const met = new Set(rows.value.map(({ group }) => group.id))
-  const groups = Object.fromEntries(Object.entries(counts).filter(([id]) => met.has(id)))
-  const topics = responses ? countResponses(exam.value, responses, form.value).topics : {}
+  const met = new Set(exam.value.sections.flatMap((one) => groupsMet(one, counts.groups)).map(({ id }) => id))
+  const groups = Object.fromEntries(Object.entries(counts.groups).filter(([id]) => met.has(id)))
   return {
     ...kept.value,
     ...rest,
     kind: 'practice',
-    counts: { groups, topics },
+    counts: { ...counts, groups },
     items: responses,
     ...(formId
       ? { form: formId, title: undefined }
@@ -170,18 +155,13 @@ function attemptOf({ form: formId, title, counts, responses, ...rest }: Draft): 
   }
 }
 async function store(): Promise<void> {
-  problems.value = countIssues(exam.value, draft.counts).map(({ path, message }) => ({
-    field: `counts.groups.${path.join('.')}`,
-    message,
-  }))
-  for (const { group, title } of rows.value)
-    if (!draft.counts[group.id])
-      problems.value.push({ field: `counts.groups.${group.id}`, message: `write the counts of ${title}` })
-  if (!draft.date || draft.date > workspace.today)
-    problems.value.push({ field: 'date', message: 'the day it was sat: today or before' })
+  const attempt = attemptOf(plain(draft))
+  problems.value = issuesOf({
+    issues: attemptIssues(exam.value, attempt, { today: workspace.today, whole: true }),
+  })
+  if (!draft.date) problems.value.push({ field: 'date', message: 'the day it was sat: today or before' })
   if (problems.value.length) return
   busy.value = true
-  const attempt = attemptOf(plain(draft))
   await send(attempt, props.test?.version ?? 0)
   busy.value = false
 }
@@ -240,30 +220,28 @@ async function send(attempt: Attempt, version: number): Promise<void> {
       </template>
       <v-checkbox v-model="draft.seen" label="I had seen it before" density="compact" hide-details />
     </div>
-    <CountsTable
-      :rows="rows"
-      :counts="draft.counts"
-      :problem-at="(group) => fields.at(`counts.groups.${group}`)[0]"
-      @set="setCounts"
+    <CountsEntry
+      :key="opened"
+      v-model:counts="draft.counts"
+      v-model:responses="draft.responses"
+      :exam="exam"
+      :form="form"
+      topics
+      :problem-at="(path) => fields.at(`counts.${path}`)[0]"
     />
-    <FileField
-      label="Answers of this test, as CSV"
-      accept=".csv,text/csv"
-      hint="Instead of the counts: item, answer, key, seconds, confidence, topic"
-      :disabled="reading"
-      @chosen="bring"
-    />
-    <FileProblems v-if="fromFile" :problems="fromFile.problems" :more="fromFile.more" />
-    <p v-if="draft.responses" class="small" data-testid="answers">
-      {{ draft.responses.length }} answers, {{ timed }} of them with times<template v-if="timed"
-        >; they move the leave times on Pacing</template
-      >.
-    </p>
     <p v-if="score" aria-live="polite" data-testid="score-preview">
       <strong class="large total">{{ score.composite }}</strong>
-      <span class="soft">
+      <span v-if="score.between" class="small">
+        most likely between {{ score.between.low }} and {{ score.between.high }}: the counts leave open where
+        the right answers were</span
+      >
+      <span v-else class="soft">
         ·
-        {{ score.sections.map((one, at) => `${exam.sections[at]!.title} ${one.scaled}`).join(' · ') }}</span
+        {{
+          score.sections
+            .map((one, at) => `${exam.sections[at]!.title} ${one.scaled} (raw ${rawWords(one.raw)})`)
+            .join(' · ')
+        }}</span
       >
       <span class="small soft">
         {{

@@ -108,7 +108,9 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
     <v-skeleton-loader v-else-if="!overview" type="image" height="330" />
     <p v-if="overview?.tests.length" class="small soft">
       Dot: the publisher's paper. Square: another maker's. Hollow: planned, or a form seen before, which stays
-      out of the forecast.
+      out of the forecast.<template v-if="overview.tests.some((test) => test.between)">
+        Upright line: only totals are known, and the score lies there 8 times in 10.</template
+      >
     </p>
     <p v-if="gone" role="status">
       The test of {{ dateWords(gone.date ?? workspace.today, workspace.today) }} is gone.
@@ -140,10 +142,17 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
               <span :class="one.cut !== undefined && one.scaled < one.cut ? 'bad' : ''">{{
                 one.scaled
               }}</span>
-              <span class="small soft"> raw {{ rawWords(one.raw) }}</span>
+              <span class="small soft">
+                {{
+                  one.between ? `${one.between.low} to ${one.between.high}` : `raw ${rawWords(one.raw)}`
+                }}</span
+              >
             </td>
             <td class="n">
               <strong>{{ test.composite }}</strong>
+              <span v-if="test.between" class="small soft" data-testid="between"
+                >&nbsp;{{ test.between.low }} to {{ test.between.high }}</span
+              >
               <div v-if="test.band || test.percentile !== undefined" class="small soft">
                 {{
                   [test.band, test.percentile !== undefined && `above ${Math.round(test.percentile)}%`]

@@ -1,26 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Attempt, Counts, ItemResponse, SelfRating } from '@climber/contract'
-import {
-  type CountedResponses,
-  countResponses,
-  dateOf,
-  dayNumber,
-  groupsOf,
-  weighed,
-  writeResponses,
-} from '@climber/core'
-import { chosenFile, download } from '../../manners/download'
-import { readResponseFile } from '../../manners/responseFile'
-import { itemRows } from '../../manners/itemRows'
+import type { Attempt, Counts, SelfRating } from '@climber/contract'
+import { dateOf, dayNumber, weighed } from '@climber/core'
 import { percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
-import CountsTable from '../../widgets/CountsTable.vue'
+import CountsEntry from '../../widgets/CountsEntry.vue'
 import KnownRange from '../../widgets/KnownRange.vue'
-import FileProblems from '../../widgets/FileProblems.vue'
 import type { Problem } from '../../stores/autosave'
-import { plain } from '../../workers/core'
-import ItemGrid from '../../widgets/ItemGrid.vue'
 
 const workspace = useWorkspace()
 const baseline = computed(() => workspace.baseline!)
@@ -33,13 +19,6 @@ const ratingWords: [SelfRating, string][] = [
   ['fair', 'fair'],
   ['strong', 'strong'],
 ]
-const ways = [
-  ['sections', 'Section totals'],
-  ['items', 'Item by item'],
-  ['file', 'From a CSV'],
-] as const
-const way = ref<(typeof ways)[number][0]>('sections')
-
 /** The earlier test that is being entered; the diagnostic where none is chosen. */
 const chosen = ref<string>()
 const save = computed(() => baseline.value.saves.get(chosen.value ?? '') ?? baseline.value.diagnostic())
@@ -50,7 +29,6 @@ const problemOf = ({ state }: { state: { problems: Problem[] } }, path: string) 
   state.problems.find(({ field }) => field === path || field.startsWith(`${path}.`))?.message
 const problemAt = (path: string) => problemOf(save.value, path)
 const form = computed(() => exam.value.forms.find(({ id }) => id === entry.value.form))
-const groups = computed(() => itemRows(exam.value, entry.value.counts.groups))
 const topicCounts = (id: string) => entry.value.counts.topics[id]
 /** What each test counts, by its place in the baseline. */
 const weights = computed(() => {
@@ -67,14 +45,7 @@ function edit(change: (attempt: Attempt) => void): void {
     if (!attempt.date) attempt.date = workspace.today
   })
 }
-const isNothing = (counts: Counts) =>
-  counts.right + counts.wrong + counts.blank + counts.notReached + (counts.marks ?? 0) === 0
-function setGroup(id: string, counts: Counts | undefined): void {
-  edit(({ counts: { groups: own } }) => {
-    if (!counts || isNothing(counts)) delete own[id]
-    else own[id] = counts
-  })
-}
+const isNothing = (counts: Counts) => counts.right + counts.wrong + counts.blank === 0
 function setRating(id: string, rating: SelfRating): void {
   ratings.value.edit(({ topics }) => {
     if (topics[id] === rating) delete topics[id]
@@ -95,22 +66,14 @@ function setTopic(id: string, field: 'right' | 'wrong' | 'blank', event: Event):
   }
   putTopic(id, isNothing(next) ? undefined : next)
 }
-/** Item responses and the counts that follow from them; sections without an answer keep what was typed. */
-const takeResponses = (responses: ItemResponse[]) =>
-  takeCounted(responses, countResponses(exam.value, plain(responses), form.value))
-function takeCounted(responses: ItemResponse[], found: CountedResponses): void {
-  edit((own) => {
-    own.items = responses.filter(({ answer, key, topic }) => answer || key || topic)
-    if (!own.items.length) delete own.items
-    for (const section of exam.value.sections) {
-      const ids = groupsOf(section).map(({ id }) => id)
-      if (ids.some((id) => found.sections[id])) for (const id of ids) delete own.counts.groups[id]
-    }
-    Object.assign(own.counts.groups, found.sections)
-    for (const [id, counts] of Object.entries(found.topics))
-      if (!isNothing(counts)) own.counts.topics[id] = counts
-  })
-}
+const typed = computed({
+  get: () => entry.value.counts,
+  set: (counts) => edit((own) => void (own.counts = counts)),
+})
+const responses = computed({
+  get: () => entry.value.items,
+  set: (items) => edit((own) => (items ? void (own.items = items) : void delete own.items)),
+})
 const setDate = (event: Event) => {
   const { value } = event.target as HTMLInputElement
   save.value.edit((own) => {
@@ -150,24 +113,6 @@ async function removeEarlier(): Promise<void> {
 }
 const setHalf = (event: Event) =>
   ratings.value.edit((own) => (own.halfWeightDays = Number((event.target as HTMLInputElement).value)))
-
-const reading = ref<number>()
-const found = ref<{ rows: number; problems: Problem[]; more: number; used: boolean }>()
-async function bring(event: Event): Promise<void> {
-  const file = chosenFile(event)
-  if (!file) return
-  found.value = undefined
-  reading.value = 0
-  try {
-    const read = await readResponseFile(file, exam.value, form.value, (share) => void (reading.value = share))
-    found.value = read.found
-    if (read.counted) takeCounted(read.responses, read.counted)
-  } finally {
-    reading.value = undefined
-  }
-}
-const takeAway = () =>
-  download('item-responses.csv', 'text/csv', writeResponses(plain(entry.value.items ?? [])))
 </script>
 
 <template>
@@ -230,49 +175,14 @@ const takeAway = () =>
     <p v-if="!isEarlier" class="small soft">
       No test yet? Leave this open: the plan then begins with one, and your own rating below does until then.
     </p>
-    <span class="rating" role="group" aria-label="How it is entered">
-      <button
-        v-for="[id, words] in ways"
-        :key="id"
-        type="button"
-        :aria-pressed="way === id"
-        @click="way = id"
-      >
-        {{ words }}
-      </button>
-    </span>
-    <CountsTable
-      v-if="way === 'sections'"
-      :rows="groups"
-      :counts="entry.counts.groups"
-      :problem-at="(group) => problemAt(`counts.groups.${group}`)"
-      @set="setGroup"
+    <CountsEntry
+      :key="chosen ?? 'diagnostic'"
+      v-model:counts="typed"
+      v-model:responses="responses"
+      :exam="exam"
+      :form="form"
+      :problem-at="(path) => problemAt(`counts.${path}`)"
     />
-    <template v-else-if="way === 'items'">
-      <ItemGrid
-        :key="chosen ?? 'diagnostic'"
-        :exam="exam"
-        :form="form"
-        :model-value="entry.items ?? []"
-        @update:model-value="takeResponses"
-      />
-      <v-btn v-if="entry.items?.length" size="small" class="justify-start" @click="takeAway">As CSV</v-btn>
-    </template>
-    <div v-else class="stack">
-      <p class="small soft">
-        One row an item: item, answer, key, and if you have them seconds, confidence (sure, between two, no
-        idea), topic, changed_from. Nothing is taken unless every row is good.
-      </p>
-      <input type="file" accept=".csv,text/csv" aria-label="Item responses as CSV" @change="bring" />
-      <p v-if="reading !== undefined" role="status">
-        Reading… {{ Math.round(100 * reading) }}%
-        <progress :value="reading" max="1" aria-label="Share of the file read" />
-      </p>
-      <p v-if="found?.used" class="good" role="status" data-testid="csv-read">{{ found.rows }} rows read.</p>
-      <template v-else-if="found">
-        <div data-testid="csv-problems"><FileProblems :problems="found.problems" :more="found.more" /></div>
-      </template>
-    </div>
     <h2 class="mt-3">Topic by topic</h2>
     <p class="small soft">
       How sure are you of each? If you counted them, add right, wrong and blank. The bar is what is known,
