@@ -1,5 +1,6 @@
 import type { ExamFormat } from '@climber/contract'
 import { norm, square } from '../exact/functions'
+import { z80 } from '../exact/normal'
 import type { ScoredTest } from '../attempts/scored'
 import { sourceOf } from '../attempts/sat'
 import type { Landscape, Levels } from '../hours/landscape'
@@ -8,6 +9,7 @@ import { gainsAt, type Study } from '../hours/study'
 import type { ForecastModel, Observation } from '../learner/forecast'
 import { compositeRange, compositeSlopes, conversionFor, sectionRange } from '../scoring/composite'
 import { rangeOf } from '../scoring/conversion'
+import type { Between } from '../scoring/paperScore'
 import { expectedRawOf, groupsMet } from '../scoring/raw'
 import { dayNumber, type DayNumber } from '../time/day'
 import type { CandidateRecord } from './moment'
@@ -75,16 +77,16 @@ function modelOf({ record: { exam }, landscape }: Bare, scale: Scale): ForecastM
   }
 }
 
-/** Spread of one test's score about the level: the form's own error and the binomial's, on the scale. */
-function testSd(assessment: Bare, { test, form }: ScoredTest, scale: Scale): number {
+/** Spread of one test's score about the level: the form's own error, the binomial's, and what totals leave open, on the scale. */
+function testSd(assessment: Bare, { counts: all, form, score }: ScoredTest, scale: Scale): number {
   const { exam } = assessment.record
   const sds = exam.sections.map((section, at) => {
     const { conversion } = conversionFor(section, form)
     const range = rangeOf(conversion)
-    const groups = groupsMet(section, test.counts.groups)
+    const groups = groupsMet(section, all)
     let variance = 0
     for (const group of groups) {
-      const counts = test.counts.groups[group.id]!
+      const counts = all[group.id]!
       const rate =
         group.kind === 'written'
           ? (counts.marks ?? 0) / (group.items * group.perRight)
@@ -98,8 +100,16 @@ function testSd(assessment: Bare, { test, form }: ScoredTest, scale: Scale): num
     return norm(Math.sqrt(variance) * slope, formErrorShare * (range.high - range.low))
   })
   const slopes = compositeSlopes(exam, assessment.landscape.now.sections)
-  return pickSpread({ composite: norm(...sds.map((sd, at) => sd * slopes[at]!)), sections: sds }, scale)
+  return pickSpread(
+    {
+      composite: norm(...sds.map((sd, at) => sd * slopes[at]!), openSd(score.between)),
+      sections: sds.map((sd, at) => norm(sd, openSd(score.sections[at]!.between))),
+    },
+    scale,
+  )
 }
+/** What counts leave open, as one sd: `between` is the middle 80%. */
+const openSd = (between?: Between): number => (between ? (between.high - between.low) / (2 * z80) : 0)
 
 const shelfOffset = ({ shelf }: Bare, { test }: ScoredTest): number =>
   shelf.find(({ kind, form, id }) => kind === 'test' && (form ?? id) === test.form)?.offset ?? 0

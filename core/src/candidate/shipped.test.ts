@@ -1,17 +1,21 @@
 import fc from 'fast-check'
-import { countIssues } from '@climber/contract'
-import { diagnostic } from '../../test/fixture'
+import { attemptIssues, countIssues } from '@climber/contract'
+import { diagnostic, practice } from '../../test/fixture'
 import { exams, now, paper, record, today } from '../../test/shipped'
 import {
   assess,
   checkPlan,
   compositeRange,
   countResponses,
+  countsInAll,
+  countsOfSection,
   explore,
   gap,
   lettersOf,
   makePlan,
+  overview,
   planInput,
+  testsSay,
   paperScore,
   timetable,
   whereYouStand,
@@ -54,6 +58,39 @@ describe.each(exams)('%s', (_, exam) => {
       }),
       { numRuns: 40 },
     )
+  })
+  it('is read everywhere from counts of any grain, as a baseline and as a test, and scores near the finest', () => {
+    const fine = { groups: paper(exam, 0.6, 0.1), topics: {} }
+    const inAll = { total: countsInAll(exam, fine), groups: {}, topics: {} }
+    const bySection = {
+      sections: Object.fromEntries(exam.sections.map(({ id }) => [id, countsOfSection(exam, id, fine)!])),
+      groups: {},
+      topics: {},
+    }
+    const byTopic = {
+      groups: {},
+      topics: Object.fromEntries(
+        exam.topics.map(({ id }) => [id, { right: 3, wrong: 1, blank: 1, notReached: 0 }]),
+      ),
+    }
+    const { low, high } = compositeRange(exam)
+    const exact = paperScore(exam, fine.groups)!.composite
+    for (const counts of [inAll, bySection, byTopic]) {
+      const attempts = [
+        { ...diagnostic({}, { date: '2030-01-03' }), counts },
+        { ...practice(1, '2030-01-10', {}), counts },
+      ]
+      expect(attemptIssues(exam, attempts[1]!, { today, whole: true })).toEqual([])
+      const all = record(exam, 0.6, { attempts })
+      const found = overview(all, now)
+      expect(found.tests).toHaveLength(1)
+      expect(Math.abs(found.tests[0]!.composite - exact)).toBeLessThan((high - low) * 0.12)
+      for (const { mean } of found.topics) expect(mean).toBeGreaterThan(0)
+      for (const value of [found.odds!.forecast.mean, found.odds!.forecast.low])
+        expect(Number.isFinite(value)).toBe(true)
+      expect(gap(all, now).sections).toHaveLength(exam.sections.length)
+      expect(() => testsSay(all, now)).not.toThrow()
+    }
   })
   it('odds fall as the target rises, and rise with the minutes a week', () => {
     const base = record(exam, 0.55)

@@ -31,7 +31,7 @@ export function knownForPlanning(
     done.filter((study) => study.day < day),
   ).known
   // By section only: what single topics showed is left to the learner that is to come.
-  const bySection = { ...newest.test, counts: { groups: newest.test.counts.groups, topics: {} } }
+  const bySection = { ...newest.test, counts: { groups: newest.counts, topics: {} } }
   const seen = diagnose(exam, [bySection], { topics: {}, halfWeightDays: recentDays })
   const moved = [...known]
   exam.sections.forEach((_, section) => {

@@ -246,7 +246,7 @@ function key(event: KeyboardEvent): void {
         <text
           v-if="tall"
           :x="x(dayNumber(test.date))"
-          :y="y(test.composite) - 9"
+          :y="y(test.between?.high ?? test.composite) - 9"
           text-anchor="middle"
           class="tick strong"
         >

@@ -243,7 +243,8 @@ async function send(attempt: Attempt, version: number): Promise<void> {
             .join(' · ')
         }}</span
       >
-      <span class="small soft">
+      <span class="small soft"
+        >,
         {{
           score.sections.some((one) => one.ownTable)
             ? "by this paper's own table"

@@ -142,8 +142,8 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
               <span :class="one.cut !== undefined && one.scaled < one.cut ? 'bad' : ''">{{
                 one.scaled
               }}</span>
-              <span class="small soft">
-                {{
+              <span class="small soft"
+                >&nbsp;{{
                   one.between ? `${one.between.low} to ${one.between.high}` : `raw ${rawWords(one.raw)}`
                 }}</span
               >
