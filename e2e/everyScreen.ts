@@ -51,6 +51,21 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
       },
     ],
   ),
+  ...['Answer key', 'Items and texts', 'Pictures'].map((view): [string, (page: Page) => Promise<void>] => [
+    `a form: ${view}`,
+    async (page) => {
+      await page.goto(`${at('DEMO')}/exams`)
+      await page.getByRole('link', { name: /Tidal Pilot/ }).click()
+      await page.getByRole('button', { name: 'Practice tests', exact: true }).click()
+      await page.getByRole('button', { name: 'Open', exact: true }).nth(1).click()
+      await page.getByRole('button', { name: view, exact: true }).click()
+      if (view.startsWith('Items'))
+        await page
+          .getByRole('button', { name: /item 3:/ })
+          .first()
+          .click()
+    },
+  ]),
   [
     'an adaptive section',
     async (page) => {
@@ -185,6 +200,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
     async (page) => {
       await open(page, 'Idrel Pellowick', 'Scores')
       await page.getByRole('button', { name: 'Log a test' }).click()
+      await page.getByRole('button', { name: 'By topic' }).click()
     },
   ],
 ]

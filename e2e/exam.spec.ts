@@ -121,10 +121,12 @@ async function typeFifthExam(page: Page): Promise<void> {
     await page.getByLabel(`Form ${title.slice(-1)}`).fill(title)
   }
   await page.getByRole('button', { name: 'Open', exact: true }).first().click()
+  await page.getByRole('button', { name: 'Own tables', exact: true }).click()
   await page.getByLabel('a table of its own for Water and clay').check()
   await page
     .getByLabel('Commoners’ paper 1, Water and clay: raw and scaled scores')
     .fill('0 100\n20 142\n40 184\n60 240')
+  await page.getByRole('button', { name: 'Answer key', exact: true }).click()
   await page.getByLabel('Key, Water and clay, 60 letters').fill('ABCD'.repeat(15))
   await page.getByLabel('Key, Banks and wells, 30 letters').fill('ABCDE'.repeat(6))
   await page.getByLabel('Key, Banks and wells, 10 answers').fill('1 2 3 4 5 6 7 8 9 10')
@@ -286,7 +288,7 @@ test('a table that does not rise is refused with its row; the old one stays; und
   // Blueprint and forms go out as CSV and come back the same; a faulty one is listed and changes nothing.
   for (const [name, button, field] of [
     ['Blueprint', 'As CSV', 'Topics as CSV'],
-    ['Practice tests', 'As CSV', 'Forms as CSV'],
+    ['Practice tests', 'Own tables as CSV', 'Own tables from a CSV'],
   ] as const) {
     await part(page, name)
     const download = async () => {

@@ -3,7 +3,7 @@ import { examRules } from './examRules'
 import { ExamShape } from './examShape'
 
 export * from './examShape'
-export { prerequisiteCycle } from './examRules'
+export { checkFormItem, prerequisiteCycle } from './examRules'
 
 /** An exam format: its shape, and the rules between its parts. */
 export const ExamFormat = ExamShape.superRefine((exam, context) => {

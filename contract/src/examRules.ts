@@ -1,4 +1,4 @@
-import { allGroups, type ExamShape, type FormItem, type ItemGroup, mostPicturesBytes } from './examShape'
+import { allGroups, type ExamShape, FormItem, type ItemGroup, mostPicturesBytes } from './examShape'
 
 /** Says what stands against a format, at the path of the field. */
 type Tell = (path: (string | number)[], message: string) => void
@@ -149,6 +149,17 @@ export function formItemIssues(
       found.push({ field: 'criteria', message: `they come to ${sum} marks; the item has ${group.perRight}` })
   }
   return found
+}
+
+/** An item by itself: its shape, and what stands against it in its group, by field. */
+export function checkFormItem(
+  group: Pick<ItemGroup, 'kind' | 'choices' | 'perRight'>,
+  item: FormItem,
+): { field: string; message: string }[] {
+  const shaped = FormItem.safeParse(item)
+  return shaped.success
+    ? formItemIssues(group, item)
+    : shaped.error.issues.map(({ path, message }) => ({ field: path.join('.'), message }))
 }
 
 const formsCanBeSat: Rule = (exam, tell) => {

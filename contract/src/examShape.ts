@@ -153,18 +153,30 @@ export const Picture = open({
 export const Stimulus = open({
   id: Slug,
   title: z.string().max(200).optional(),
-  text: z.string().min(1, 'write the text').max(20_000),
+  text: z.string().min(1, 'write the text').max(20_000, 'at most 20,000 characters'),
 })
 
 /** One item of a form: its key and topic, and its text where it can be sat on a screen. */
 export const FormItem = open({
-  key: z.string().max(40).optional(),
+  key: z.string().max(40, 'at most 40 characters').optional(),
   topic: Slug.optional(),
-  text: z.string().max(8000).optional().describe('Markdown with formulas between dollars'),
-  options: z.array(z.string().min(1).max(2000)).max(26).optional(),
+  text: z
+    .string()
+    .max(8000, 'at most 8000 characters')
+    .optional()
+    .describe('Markdown with formulas between dollars'),
+  options: z
+    .array(z.string().min(1, 'write the option').max(2000, 'at most 2000 characters'))
+    .max(26, 'at most 26 options')
+    .optional(),
   stimulus: Slug.optional(),
   criteria: z
-    .array(open({ text: z.string().min(1).max(500), marks: z.number().positive().max(1000) }))
+    .array(
+      open({
+        text: z.string().min(1, 'say what earns the marks').max(500, 'at most 500 characters'),
+        marks: z.number().positive('more than 0 marks').max(1000),
+      }),
+    )
     .max(20)
     .optional()
     .describe('of a written answer: what earns how many of its marks'),

@@ -46,20 +46,17 @@ describe('counts of a test at the level at which they were typed', () => {
 })
 
 describe('the sample of a CSV of answers', () => {
-  it.each(exams)(
-    'of %s is read again without a problem, every item of it',
-    (_, exam) => {
-      for (const form of [undefined, ...exam.forms.slice(0, 3)]) {
-        const read = readResponses(sampleResponses(exam, form), exam, form)
-        expect(read.problems).toEqual([])
-        expect(read.counted).toBeDefined()
-        const slots = read.responses.length
-        expect(read.rows).toBe(slots)
-        expect(read.responses.map(({ item }) => item)).toEqual(
-          Array.from({ length: slots }, (__, at) => at + 1),
-        )
-        expect(Object.keys(read.counted!.sections).length).toBeGreaterThanOrEqual(exam.sections.length)
-      }
-    },
-  )
+  it.each(exams)('of %s is read again without a problem, every item of it', (_, exam) => {
+    for (const form of [undefined, ...exam.forms.slice(0, 3)]) {
+      const read = readResponses(sampleResponses(exam, form), exam, form)
+      expect(read.problems).toEqual([])
+      expect(read.counted).toBeDefined()
+      const slots = read.responses.length
+      expect(read.rows).toBe(slots)
+      expect(read.responses.map(({ item }) => item)).toEqual(
+        Array.from({ length: slots }, (__, at) => at + 1),
+      )
+      expect(Object.keys(read.counted!.sections).length).toBeGreaterThanOrEqual(exam.sections.length)
+    }
+  })
 })

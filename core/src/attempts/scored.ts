@@ -20,6 +20,8 @@ export const scoredTests = (exam: ExamFormat, attempts: Attempt[]): ScoredTest[]
       const { date } = test
       const form = formOf(exam, test)
       const score = scoreOfCounts(exam, test.counts, form)
-      return score && date !== undefined ? [{ test: { ...test, date }, form, score, counts: filledGroups(exam, test.counts).groups }] : []
+      return score && date !== undefined
+        ? [{ test: { ...test, date }, form, score, counts: filledGroups(exam, test.counts).groups }]
+        : []
     })
     .sort((a, b) => a.test.date.localeCompare(b.test.date) || a.test.id.localeCompare(b.test.id))

@@ -47,12 +47,13 @@ export const writeTable = (columns: string[], rows: (string | number | undefined
 
 /**
  * Reads a table with a header row. Every problem comes back with its row: a missing column, a line of another length, a
- * formula. `progress` hears the share read, now and then.
+ * formula, but in columns of prose, where a text may begin as it likes. `progress` hears the share read, now and then.
  */
 export function readTable(
   text: string,
   needed: string[],
   progress: (share: number) => void = () => undefined,
+  prose: (column: string) => boolean = () => false,
 ): Table {
   const problems: TableProblem[] = []
   const lines: Line[] = []
@@ -73,8 +74,9 @@ export function readTable(
       if (!header) {
         header = data.map((cell) => cell.trim().toLowerCase().replace(/ /g, '_'))
         const missing = needed.filter((column) => !header!.includes(column))
-        if (missing.length)
-          problems.push({ row, message: `the header lacks ${missing.map((name) => `"${name}"`).join(', ')}` })
+        if (!missing.length) return
+        problems.push({ row, message: `the header lacks ${missing.map((name) => `"${name}"`).join(', ')}` })
+        parser.abort()
         return
       }
       if (data.length > header.length)
@@ -82,7 +84,8 @@ export function readTable(
       const cells: Record<string, string> = {}
       header.forEach((column, at) => {
         const cell = (data[at] ?? '').trim()
-        if (runs(cell)) problems.push({ row, column, message: `a formula (${cell}); write its value` })
+        if (!prose(column) && runs(cell))
+          problems.push({ row, column, message: `a formula (${cell}); write its value` })
         cells[column] = cell.startsWith("'") ? cell.slice(1) : cell
       })
       lines.push({ row, cells })

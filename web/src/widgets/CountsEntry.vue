@@ -159,7 +159,11 @@ async function bring(file: File): Promise<void> {
   }
 }
 const takeSample = () =>
-  download('answers-sample.csv', 'text/csv', sampleResponses(plain(props.exam), plain(props.form)))
+  download(
+    'answers-sample.csv',
+    'text/csv',
+    sampleResponses(plain(props.exam), props.form && plain(props.form)),
+  )
 const takeAnswers = () =>
   download('item-responses.csv', 'text/csv', writeResponses(plain(responses.value ?? [])))
 const timed = computed(() => responses.value?.filter(({ seconds }) => seconds !== undefined).length ?? 0)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import type { ExamFormat, Form, ItemResponse } from '@climber/contract'
-import { countResponses, judge, lettersOf, type Slot } from '@climber/core'
+import { countResponses, judge, lettersOf, readKeyLine, type Slot } from '@climber/core'
 
 /**
  * Answers item by item, by keyboard: a letter answers and goes on, a space leaves blank, arrows go about. The key is
@@ -112,33 +112,13 @@ function onInput(slot: Slot, event: Event): void {
 /** The key of a section's choice and numeric items: letters in a row, or answers divided by spaces. */
 function setKey(id: string, slots: Slot[]): void {
   const marked = slots.filter(({ group }) => group.kind !== 'written')
-  const text = (keyTexts.value[id] ?? '').trim()
-  const onlyLetters = marked.every(({ group }) => group.kind === 'choice')
-  const keys = /[\s,;]/.test(text) || !onlyLetters ? text.split(/[\s,;]+/).filter(Boolean) : [...text]
-  const wrong = keys.findIndex((key, at) => {
-    const group = marked[at]?.group
-    return group?.kind === 'choice' && !lettersOf(group.choices ?? 26).includes(key.toUpperCase())
-  })
-  const { [id]: _mended, ...rest } = problems.value
-  problems.value = rest
-  if (wrong >= 0 || (keys.length && keys.length !== marked.length)) {
-    problems.value = {
-      ...rest,
-      [id]:
-        wrong >= 0
-          ? `answer ${wrong + 1} of the key, "${keys[wrong]}", is no option of its item`
-          : `${keys.length} answers in the key; the section has ${marked.length} items to mark`,
-    }
-    return
-  }
-  change(
-    new Map(
-      keys.map((key, at) => {
-        const { item, group } = marked[at]!
-        return [item, { key: group.kind === 'choice' ? key.toUpperCase() : key }]
-      }),
-    ),
+  const { keys = [], problem } = readKeyLine(
+    keyTexts.value[id] ?? '',
+    marked.map(({ item, group }) => ({ number: item, group })),
   )
+  const { [id]: _mended, ...rest } = problems.value
+  problems.value = problem ? { ...rest, [id]: problem } : rest
+  change(new Map(keys.flatMap((key, at) => (key === undefined ? [] : [[marked[at]!.item, { key }]]))))
 }
 /** Topics of items, a line each: "1-8 Tide heights". */
 function setTopics(id: string, slots: Slot[]): void {

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Conversion, Form } from '@climber/contract'
-import { groupsOf, highestRaw, lowestRaw, readForms, slugOf, writeForms } from '@climber/core'
-import { chosenFile, download, fileName } from '../../manners/download'
+import type { Form } from '@climber/contract'
+import { readForms, slugOf, writeForms } from '@climber/core'
+import { download, fileName } from '../../manners/download'
 import { readTableFile } from '../../manners/tableFile'
 import FileProblems from '../../widgets/FileProblems.vue'
+import FileField from '../../kit/FileField.vue'
 import Field from '../../widgets/Field.vue'
 import type { Problem } from '../../stores/autosave'
-import ConversionEditor from './ConversionEditor.vue'
+import FormPanel from './FormPanel.vue'
 import { useDraft } from './draft'
 
 /** Practice-test forms: whose they are, their own tables, their answer keys. */
@@ -16,20 +17,7 @@ const format = computed(() => draft.state.format)
 const open = ref<string>()
 const problems = ref<Problem[]>([])
 const tables = computed(() =>
-  format.value.sections.flatMap((section) =>
-    (section.stages ?? [section]).map(({ id, title, conversion }) => ({
-      id,
-      title,
-      conversion: conversion as Conversion,
-      lowest: lowestRaw(section),
-      highest: highestRaw(section),
-    })),
-  ),
-)
-const groups = computed(() =>
-  format.value.sections.flatMap((section) =>
-    groupsOf(section).map((group) => ({ group, title: section.title })),
-  ),
+  format.value.sections.reduce((sum, { stages }) => sum + (stages?.length ?? 1), 0),
 )
 function add(source: Form['source']): void {
   const n = format.value.forms.filter((form) => form.source === source).length + 1
@@ -40,33 +28,22 @@ function add(source: Form['source']): void {
   )
   format.value.forms.push({ id, title, source, conversions: {} })
 }
-function setOwn(form: Form, table: { id: string; conversion: Conversion }, own: boolean): void {
-  if (own) form.conversions[table.id] = JSON.parse(JSON.stringify(table.conversion)) as Conversion
-  else delete form.conversions[table.id]
-}
-const keysOf = (form: Form, group: string) =>
-  (form.items?.[group] ?? []).map(({ key }) => key ?? '').join(' ')
-/** Keys as letters in a row or divided by spaces; topics that were there stay. */
-function setKeys(form: Form, group: { id: string; kind: string }, event: Event): void {
-  const text = (event.target as HTMLInputElement).value.trim()
-  const parts =
-    /[\s,;]/.test(text) || group.kind !== 'choice' ? text.split(/[\s,;]+/).filter(Boolean) : [...text]
-  const before = form.items?.[group.id] ?? []
-  // Texts and topics of items outlive their keys.
-  const kept = before.some(({ text: own, topic }) => own || topic) ? before.length : 0
-  const items = Array.from({ length: Math.max(parts.length, kept) }, (_, at) => {
-    const { key: _before, ...rest } = before[at] ?? {}
-    const key = group.kind === 'choice' ? parts[at]?.toUpperCase() : parts[at]
-    return { ...rest, ...(key && { key }) }
-  })
-  const rest = Object.fromEntries(Object.entries(form.items ?? {}).filter(([id]) => id !== group.id))
-  const next = items.length ? { ...rest, [group.id]: items } : rest
-  if (Object.keys(next).length) form.items = next
-  else delete form.items
-}
-async function bring(event: Event): Promise<void> {
-  const file = chosenFile(event)
-  if (!file) return
+const keysOf = (form: Form) =>
+  Object.values(form.items ?? {})
+    .flat()
+    .filter(({ key }) => key).length
+const textsOf = (form: Form) =>
+  Object.values(form.items ?? {})
+    .flat()
+    .filter(({ text }) => text).length
+/** A form that is open has the place to itself. */
+const shown = computed(() =>
+  format.value.forms
+    .map((form, at) => ({ form, at }))
+    .filter(({ at }) => opened.value < 0 || at === opened.value),
+)
+const opened = computed(() => format.value.forms.findIndex(({ id }) => id === open.value))
+async function bring(file: File): Promise<void> {
   const { found, problems: told } = await readTableFile(file, (text) => readForms(text, draft.parsed.value))
   problems.value = told
   if (!found) return
@@ -84,10 +61,8 @@ const takeAway = () =>
       <h2>Practice tests</h2>
       <v-btn size="small" @click="add('publisher')">Add one of the publisher's</v-btn>
       <v-btn size="small" @click="add('other')">Add another maker's</v-btn>
-      <v-btn size="small" @click="takeAway">As CSV</v-btn>
-      <label class="small"
-        >from CSV <input type="file" accept=".csv,text/csv" aria-label="Forms as CSV" @change="bring"
-      /></label>
+      <v-btn variant="text" @click="takeAway">Own tables as CSV</v-btn>
+      <FileField label="Own tables from a CSV" accept=".csv,text/csv" @chosen="bring" />
     </div>
     <FileProblems :problems="problems" />
     <div class="scroll">
@@ -97,12 +72,13 @@ const takeAway = () =>
             <th>Form</th>
             <th>By</th>
             <th>Own tables</th>
-            <th>Answer keys</th>
+            <th class="n">Keys</th>
+            <th class="n">Texts</th>
             <td></td>
           </tr>
         </thead>
-        <tbody v-for="(form, at) in format.forms" :key="form.id">
-          <tr>
+        <tbody>
+          <tr v-for="{ form, at } in shown" :key="form.id">
             <td>
               <Field
                 v-model="form.title"
@@ -118,20 +94,13 @@ const takeAway = () =>
                 <option value="other">another maker</option>
               </select>
             </td>
-            <td>{{ Object.keys(form.conversions).length }} of {{ tables.length }}</td>
-            <td>
-              {{
-                Object.values(form.items ?? {}).reduce(
-                  (sum, items) => sum + items.filter(({ key }) => key).length,
-                  0,
-                ) || '–'
-              }}
-              <span
-                v-for="one in draft.within(`forms.${at}`)"
-                :key="one.field + one.message"
-                class="bad small"
-                >{{ one.message }}
-              </span>
+            <td>{{ Object.keys(form.conversions).length }} of {{ tables }}</td>
+            <td class="n">{{ keysOf(form) || '–' }}</td>
+            <td class="n">
+              {{ textsOf(form) || '–' }}
+              <span v-if="draft.within(`forms.${at}`).length" class="bad small"
+                >{{ draft.within(`forms.${at}`).length }} to mend</span
+              >
             </td>
             <td>
               <v-btn
@@ -150,55 +119,12 @@ const takeAway = () =>
               >
             </td>
           </tr>
-          <tr v-if="open === form.id">
-            <td colspan="5" class="opened">
-              <div v-for="table in tables" :key="table.id" class="stack">
-                <label class="check"
-                  ><input
-                    type="checkbox"
-                    :checked="Boolean(form.conversions[table.id])"
-                    @change="setOwn(form, table, ($event.target as HTMLInputElement).checked)"
-                  />
-                  a table of its own for {{ table.title }}</label
-                >
-                <ConversionEditor
-                  v-if="form.conversions[table.id]"
-                  v-model="form.conversions[table.id]!"
-                  :title="`${form.title}, ${table.title}`"
-                  :lowest="table.lowest"
-                  :highest="table.highest"
-                  :problems="draft.within(`forms.${at}.conversions.${table.id}`)"
-                />
-              </div>
-              <div class="fields">
-                <label
-                  v-for="{ group, title } in groups.filter((one) => one.group.kind !== 'written')"
-                  :key="group.id"
-                  class="field"
-                  ><span class="small soft"
-                    >Key, {{ title }}, {{ group.items }}
-                    {{ group.kind === 'choice' ? 'letters' : 'answers' }}</span
-                  >
-                  <input
-                    class="figure keys"
-                    type="text"
-                    :value="keysOf(form, group.id)"
-                    @change="setKeys(form, group, $event)"
-                /></label>
-              </div>
-            </td>
-          </tr>
         </tbody>
       </table>
     </div>
+    <v-btn v-if="opened >= 0" class="justify-start" variant="text" @click="open = undefined"
+      >All {{ format.forms.length }} forms</v-btn
+    >
+    <FormPanel v-if="opened >= 0" :key="open" :form="format.forms[opened]!" :at="opened" />
   </section>
 </template>
-
-<style scoped>
-.opened {
-  padding: 10px 0 16px 18px !important;
-}
-.keys {
-  width: min(520px, 80vw);
-}
-</style>

@@ -7,8 +7,9 @@ import type { Outcome } from '../../outbox/outbox'
 import { Autosave, type Problem, type Wiring } from '../../stores/autosave'
 import { plain } from '../../workers/core'
 
-/** Formats that undo goes back over. */
+/** Formats that undo goes back over, and characters that they may come to: those of a form with pictures are large. */
 const mostSteps = 200
+const mostKept = 40_000_000
 
 /** Notes each state of what `read` gives, for undo to go back over; `changed` hears of each new one. */
 function undoing<T>(
@@ -23,7 +24,8 @@ function undoing<T>(
       const text = JSON.stringify(read())
       if (text === last) return
       before.push(last)
-      if (before.length > mostSteps) before.shift()
+      while (before.length > 1 && (before.length > mostSteps || before.length * text.length > mostKept))
+        before.shift()
       last = text
       changed()
     },
