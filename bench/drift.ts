@@ -10,6 +10,7 @@ for (const items of [30, 60, 120])
     const none = alarms({ items, fall: 0, from: 2 / 3, error: 0 }, tests, candidates, 1)
     const misjudged = alarms({ items, fall: 0, from: 2 / 3, error: 0.1 }, tests, candidates, 2)
     const planted = alarms({ items, fall: 0.15, from: 2 / 3, error: 0 }, tests, candidates, 3)
+    const unsure = alarms({ items, fall: 0.15, from: 2 / 3, error: 0.1 }, tests, candidates, 5)
     const strong = alarms({ items, fall: 0.3, from: 2 / 3, error: 0 }, tests, candidates, 4)
     rows.push([
       String(items),
@@ -17,6 +18,7 @@ for (const items of [30, 60, 120])
       percent(none.share),
       percent(misjudged.share),
       `${percent(planted.share)}, ${planted.off}`,
+      `${percent(unsure.share)}, ${unsure.off}`,
       `${percent(strong.share)}, ${strong.off}`,
     ])
   }
@@ -26,8 +28,9 @@ table(
     'items',
     'tests',
     'no drift: alarms',
-    'topics misjudged by .1: alarms',
+    'topics known to .1: alarms',
     '15 points: found, off at median',
+    '15 points, topics known to .1',
     '30 points: found, off at median',
   ],
   rows,

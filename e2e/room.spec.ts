@@ -204,6 +204,55 @@ test('a test that is thrown away leaves nothing; one that is ended on paper wait
   await expect.poll(sat).toBe(before + 1)
 })
 
+test('written answers are marked by what earns their marks, and those after the bell are kept apart', async ({
+  page,
+}) => {
+  const candidateId = await lobbyOn(page, examFile('timber-conservation'))
+  await paper(page, /^Guild paper, first/)
+  await page.getByRole('combobox', { name: 'What' }).press('ArrowDown')
+  await page.getByRole('option', { name: 'Only Written judgement' }).click()
+  await page.getByRole('button', { name: 'on paper' }).click()
+  await begin(page)
+  await page.getByRole('button', { name: /^Menu/ }).click()
+  await page.getByRole('button', { name: 'End the test here' }).click()
+  const first = page.getByRole('region', { name: 'Item 1', exact: true })
+  await first.getByText('The question').click()
+  await expect(first).toContainText('Tarrow barn')
+  await first.getByLabel('marks for what earns 2, 1').fill('1.5')
+  await first.getByRole('button', { name: 'Item 1: all of 3' }).click()
+  await expect(first).toContainText('3.5 of 5 marks')
+  await first.getByLabel('marks for what earns 2, 1').fill('9')
+  await expect(first).toContainText('from 0 to 2')
+  await first.getByLabel('marks for what earns 2, 1').fill('1')
+  await expect(first).toContainText('3 of 5 marks')
+  const case2 = page.getByRole('region', { name: 'Item 8', exact: true })
+  for (const at of [1, 2, 3]) await case2.getByRole('button', { name: `Item 8: all of ${at}` }).click()
+  await page
+    .getByRole('region', { name: 'Item 2', exact: true })
+    .getByRole('button', { name: 'Item 2: all of 1' })
+    .click()
+  // What was marked so far is there again after the tab was closed.
+  await page.reload()
+  await expect(first).toContainText('3 of 5 marks')
+  const late = page.getByLabel('Items answered after the bell')
+  await late.fill('2, 11')
+  await page.getByRole('button', { name: 'Mark it and keep it' }).click()
+  await expect(page.getByText('there is no item 11')).toBeVisible()
+  await late.fill('2')
+  await page.getByRole('button', { name: 'Mark it and keep it' }).click()
+  await expect(page.getByTestId('counts')).toContainText('1 answered after the bell')
+  const { attempts } = await ask<Candidate>(page, 'GET', `/api/candidates/${candidateId}`)
+  const [one] = attempts
+  const of = (item: number) => one!.items!.find((own) => own.item === item)!
+  expect(of(1)).toMatchObject({ answer: '3', criteria: [1, null, 2] })
+  expect(of(2)).toMatchObject({ answer: '', late: { answer: '2' } })
+  expect(of(8)).toMatchObject({ answer: '9' })
+  expect(one!.counts.groups['judgement-short']).toMatchObject({ marks: 3, blank: 5 })
+  // Corrected later, what was marked is there.
+  await page.getByRole('button', { name: 'Correct an answer or the key' }).click()
+  await expect(first).toContainText('3 of 5 marks')
+})
+
 test.describe('without a network', () => {
   test.use({ serviceWorkers: 'allow' })
   test('a test is opened, sat, ended and marked; all of it is sent afterwards', async ({ page, context }) => {

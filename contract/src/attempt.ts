@@ -31,6 +31,11 @@ export const ItemResponse = open({
   key: z.string().max(40).optional(),
   right: z.boolean().nullable().optional().describe('null where left; for what has no answer and key'),
   marks: z.number().min(0).max(1000).optional(),
+  criteria: z
+    .array(z.number().min(0).max(1000).nullable())
+    .max(20)
+    .optional()
+    .describe("marks by what earns them, in the form's order; null where not looked at yet"),
   topic: Slug.optional(),
   seconds: seconds.optional().describe('over all visits'),
   visits: z.array(seconds).max(200).optional().describe('seconds of each visit'),
@@ -38,9 +43,9 @@ export const ItemResponse = open({
   changedFrom: z.string().max(40).optional().describe('the answer before the last change'),
   changes: z.array(z.string().max(40)).max(100).optional().describe('every answer given, oldest first'),
   order: z.number().int().min(1).max(100_000).optional().describe('the how-manieth item taken up'),
-  late: open({ answer: z.string().max(40), seconds })
+  late: open({ answer: z.string().max(40), seconds: seconds.optional() })
     .optional()
-    .describe('what was answered after the bell, and how long after: it does not count'),
+    .describe('what was answered after the bell, and how long after if known: it does not count'),
 })
 
 export const AttemptKind = z.enum([

@@ -19,9 +19,9 @@ const within = (p: number): number => Math.min(0.97, Math.max(0.03, p))
 export function plantedSection({ items, fall, from, error }: Planted, seed: number): ReadItem[] {
   const random = randomFrom(seed)
   const normal = () => random() + random() + random() + random() - 2
-  const topics = Array.from({ length: 5 }, () => {
+  const topics = Array.from({ length: 5 }, (_, at) => {
     const believed = within(0.35 + 0.6 * random())
-    return { believed, is: within(believed + error * 1.7 * normal()) }
+    return { id: `topic-${at}`, believed, is: within(believed + error * 1.7 * normal()) }
   })
   const day = 0.06 * normal()
   const inBlocks = random() < 0.5
@@ -33,12 +33,14 @@ export function plantedSection({ items, fall, from, error }: Planted, seed: numb
     return {
       item: at + 1,
       section: 'one',
+      topic: topic.id,
       outcome: random() < p ? 'right' : 'wrong',
       reached: true,
       order: at + 1,
       seconds: 60 + 30 * random(),
       budget: 75,
       expected: topic.believed,
+      unsure: error,
       marks: 1,
       perWrong: 0,
       answer: 'A',

@@ -20,6 +20,8 @@ const seed = 7001
 /** Odds of the first and the last item of a group that gets harder, against its middle, in logarithms. */
 const rise = 0.8
 const least = 0.03
+/** What has been learned of a topic since its diagnosis leaves no more than this open. */
+const mostUnsure = 0.12
 
 /** What one test says beyond its score, or several together. */
 export interface Says {
@@ -30,7 +32,7 @@ export interface Says {
   lucky: ReadItem[]
   time: TimeSpent
   /** Answered after the bell. */
-  late: { item: number; answer: string; seconds: number }[]
+  late: { item: number; answer: string; seconds?: number }[]
   conditions: { name: ConditionName; effect: ConditionEffect }[]
 }
 export interface SectionSays {
@@ -64,6 +66,15 @@ function knownBy({ record, known, landscape }: Assessment) {
     (topic === undefined ? undefined : byTopic.get(topic)) ?? bySection.get(section) ?? 0.5
 }
 
+/** How far the chance of a right answer may be off for the items of a topic alike, one sd. */
+function unsureOf({ diagnosis }: Assessment) {
+  const sds = new Map(diagnosis.topics.map(({ topic, sd }) => [topic, sd]))
+  return ({ kind, choices }: ItemGroup, topic?: string): number => {
+    const guess = kind === 'choice' && choices ? 1 / choices : 0
+    return topic === undefined ? 0 : Math.min(mostUnsure, (sds.get(topic) ?? 0) * (1 - guess))
+  }
+}
+
 /** Budgets of a section's items by their place on its paper, remembered for one question. */
 function budgetsBy(assessment: Assessment) {
   const { exam, timeFactor } = asSat(assessment.record.exam, assessment.record.settings)
@@ -93,6 +104,7 @@ function readAttempt(
   known: ReturnType<typeof knownBy>,
   budgets: ReturnType<typeof budgetsBy>,
 ): Map<string, ReadItem[]> {
+  const unsure = unsureOf(assessment)
   const { exam } = assessment.record
   const own = examOfAttempt(exam, attempt)
   const read = new Map<string, ReadItem[]>()
@@ -123,6 +135,7 @@ function readAttempt(
           ...(seconds !== undefined && { seconds }),
           budget: paced[place] ?? 0,
           expected: expectedOf(slot.group, slot.at, known(id, topic)),
+          unsure: unsure(slot.group, topic),
           marks: slot.group.perRight,
           perWrong: slot.group.perWrong,
           ...(confidence && { confidence }),

@@ -1,4 +1,5 @@
 import { logistic, logit } from '../../exact/functions'
+import { normalQuantile } from '../../exact/normal'
 import { randomFrom, shuffle } from '../../exact/random'
 import { chanceExplains, type ReadItem, reachedInOrder } from './item'
 
@@ -82,18 +83,46 @@ const together = (runs: readonly number[][]): number[] =>
     runs.reduce((sum, own) => sum + (own[place] ?? 0), 0),
   )
 
-/** Share of permutations of each run's own residuals whose largest sum is as large (sequential: Besag and Clifford 1991). */
-function chanceOf(top: number, runs: readonly number[][], random: () => number): number {
+/** Which topic stands at each place of each run, and how far what is expected of each may be off. */
+function topicsOf(runs: readonly Run[]): { at: Int32Array[]; unsure: number[] } {
+  const known = new Map<string, number>()
+  const unsure: number[] = []
+  const at = runs.map(({ items }) =>
+    Int32Array.from(items, ({ section, topic = section, unsure: own = 0 }) => {
+      const found = known.get(topic)
+      if (found !== undefined) return found
+      known.set(topic, unsure.length)
+      return unsure.push(own) - 1
+    }),
+  )
+  return { at, unsure }
+}
+
+/**
+ * Share of draws whose largest sum is as large (sequential: Besag and Clifford 1991). A draw permutes each run's own residuals
+ * and then moves each topic's items alike, in all runs, by as much as what is known of the topic may be off: topics that stand
+ * in blocks and were misjudged look like a drift.
+ */
+function chanceOf(top: number, of: readonly Run[], random: () => number): number {
+  const runs = of.map(({ residuals }) => residuals)
   const mixed = runs.map((residuals) => Float64Array.from(residuals))
+  const topics = topicsOf(of)
+  const moves = topics.unsure.some((sd) => sd > 0)
+  const offsets = new Float64Array(topics.unsure.length)
   const sums = new Float64Array(Math.max(...runs.map(({ length }) => length)))
   const mean = runs.flat().reduce((a, b) => a + b, 0) / sums.length
   let asLarge = 0
   for (let draw = 1; draw <= draws; draw++) {
     sums.fill(0)
-    for (const own of mixed) {
+    if (moves)
+      topics.unsure.forEach((sd, topic) => {
+        offsets[topic] = sd && sd * normalQuantile(Math.min(1 - 1e-9, Math.max(1e-9, random())))
+      })
+    mixed.forEach((own, run) => {
       shuffle(own, random)
       for (let at = 0; at < own.length; at++) sums[at]! += own[at]!
-    }
+      if (moves) addOffsets(sums, topics.at[run]!, offsets)
+    })
     let sum = 0
     for (const own of sums) {
       sum += own - mean
@@ -107,6 +136,13 @@ function chanceOf(top: number, runs: readonly number[][], random: () => number):
   return (asLarge + 1) / (draws + 1)
 }
 
+/** Adds what topics are off, less their mean: a run was levelled as a whole. */
+function addOffsets(sums: Float64Array, topics: Int32Array, offsets: Float64Array): void {
+  let mean = 0
+  for (const topic of topics) mean += offsets[topic]! / topics.length
+  topics.forEach((topic, at) => (sums[at]! += offsets[topic]! - mean))
+}
+
 const shareOf = (items: readonly ReadItem[], of: (item: ReadItem) => number): number =>
   items.length ? items.reduce((sum, item) => sum + of(item), 0) / items.length : 0
 
@@ -114,7 +150,7 @@ const shareOf = (items: readonly ReadItem[], of: (item: ReadItem) => number): nu
  * Whether accuracy falls along a section beyond what its topics and their difficulty let expect: the largest CUSUM of what the
  * answers were above expectation, with its chance under permutation of each run's own residuals. Expectation is moved alike for
  * all items of a run until it comes to what was got, so that a good or bad day is no drift. Several runs of the same section are
- * laid over each other place by place. Undefined where fewer than `leastForDrift` items were got to. `seed` draws the
+ * laid over each other place by place; `unsure` of their items widens what chance can do. Undefined where fewer than `leastForDrift` items were got to. `seed` draws the
  * permutations; items not reached are left out. Sources: Page 1954; docs/models.md, 7.
  */
 export function driftIn(
@@ -138,7 +174,7 @@ export function driftIn(
     section,
     items: runs.reduce((sum, { items }) => sum + items.length, 0),
     cusum: found.top,
-    p: chanceOf(found.top, residuals, randomFrom(seed)),
+    p: chanceOf(found.top, runs, randomFrom(seed)),
     from: { item: longest.items[place]!.item, place },
     second: seconds.every((one) => one.seconds !== undefined)
       ? seconds.reduce((sum, one) => sum + (one.seconds ?? 0), 0)

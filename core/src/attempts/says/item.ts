@@ -16,6 +16,8 @@ export interface ReadItem {
   budget: number
   /** Chance that this candidate gets it right, by what is known of them otherwise. */
   expected: number
+  /** How far that may be off for all items of its topic alike, one sd; nothing when absent. */
+  unsure?: number
   marks: number
   /** What a wrong answer costs. */
   perWrong: number

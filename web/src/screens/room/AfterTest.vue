@@ -2,10 +2,12 @@
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import type { ItemResponse } from '@climber/contract'
 import {
+  afterTheBell,
   attemptOf,
   examSat,
   hasKeys,
   keyOf,
+  readItemList,
   responsesOf,
   type Room,
   type RoomState,
@@ -13,10 +15,12 @@ import {
 } from '@climber/core'
 import ProblemList from '../../kit/ProblemList.vue'
 import type { Problem } from '../../kit/problems'
+import TextField from '../../kit/TextField.vue'
 import { outbox } from '../../outbox/here'
 import { useWorkspace } from '../../stores/workspace'
 import ItemGrid from '../../widgets/ItemGrid.vue'
 import { plain } from '../../workers/core'
+import ByCriteria from './ByCriteria.vue'
 import Result from './Result.vue'
 
 /** The test is over: it is marked from the key at once, or by hand first. */
@@ -36,6 +40,8 @@ const byKey = computed(
       (item) => item.group.kind !== 'written' && (!item.answer || keyOf(props.room.form, item) !== undefined),
     ),
 )
+/** Something of it is marked from a key. */
+const byMachine = computed(() => items.value.some(({ group }) => group.kind !== 'written'))
 const known = computed(() => hasKeys(items.value, props.room.form))
 
 function draft(): ItemResponse[] {
@@ -45,10 +51,18 @@ function draft(): ItemResponse[] {
   } catch {
     // What cannot be read is begun anew.
   }
-  return responsesOf(props.room, props.state)
+  const kept = attempt.value?.items
+  return kept ? plain(kept) : responsesOf(props.room, props.state)
 }
 const responses = shallowRef<ItemResponse[]>(draft())
 watch(responses, (now) => localStorage.setItem(draftKey.value, JSON.stringify(now)))
+/** Items answered after the bell, as they are listed; on a screen the room knows them. */
+const lateKey = computed(() => `${draftKey.value}.late`)
+const lateText = ref(localStorage.getItem(lateKey.value) ?? '')
+watch(lateText, (now) => localStorage.setItem(lateKey.value, now))
+const late = computed(() =>
+  readItemList(lateText.value, (item) => items.value.some((one) => one.item === item)),
+)
 const again = ref(false)
 const problems = ref<Problem[]>([])
 const busy = ref(false)
@@ -71,6 +85,10 @@ async function mark(): Promise<void> {
   problems.value = []
   // What was pressed elsewhere may have come since.
   if (byKey.value && !again.value) responses.value = responsesOf(props.room, props.state)
+  if (late.value.problem) {
+    problems.value = [{ field: 'late', message: late.value.problem }]
+    return
+  }
   if (unkeyed.value.length) {
     const [first] = unkeyed.value
     problems.value = [
@@ -82,7 +100,9 @@ async function mark(): Promise<void> {
     return
   }
   busy.value = true
-  const made = plain(attemptOf(workspace.exam!, props.room, props.state, responses.value))
+  const made = plain(
+    attemptOf(workspace.exam!, props.room, props.state, afterTheBell(responses.value, late.value.items)),
+  )
   const entry = await workspace.saveAttempt(made, attempt.value?.version ?? 0)
   const outcome = await outbox().outcome(entry)
   busy.value = false
@@ -92,6 +112,7 @@ async function mark(): Promise<void> {
     return
   }
   localStorage.removeItem(draftKey.value)
+  localStorage.removeItem(lateKey.value)
   again.value = false
 }
 // Whoever carried it on knows all of it; others may lack what is still on its way, and mark it only when asked to.
@@ -132,13 +153,23 @@ watch(
       <h1>Mark it</h1>
       <p>
         <template v-if="room.setup.medium === 'paper'">Type the answers from the paper. </template>
-        <template v-if="known">The key of this form is known.</template>
-        <template v-else>No key of this form is known: paste it below, a line for each section.</template>
+        <template v-if="byMachine && known">The key of this form is known.</template>
+        <template v-else-if="byMachine">No key of this form is known: paste it below, a line for each section.</template>
         What you type stays on this device until it is kept.
       </p>
+      <ByCriteria v-model="responses" :exam="exam" :form="room.form" />
       <h2>Answers</h2>
       <ItemGrid v-model="responses" :exam="exam" :form="room.form" />
-      <ProblemList :problems="problems" />
+      <TextField
+        v-if="room.setup.medium === 'paper'"
+        v-model="lateText"
+        class="late"
+        label="Items answered after the bell"
+        optional
+        hint="Such as 38 39, 41-43: they are kept apart and do not count"
+        :errors="late.problem"
+      />
+      <ProblemList :problems="problems.filter(({ field }) => field !== 'late')" />
       <div class="row">
         <v-btn size="large" class="main" :loading="busy" @click="mark">Mark it and keep it</v-btn>
         <router-link :to="{ name: 'sit', params: { candidateId: workspace.candidate!.id } }"
@@ -151,6 +182,9 @@ watch(
 </template>
 
 <style scoped>
+.late {
+  max-width: 420px;
+}
 .after {
   width: min(1100px, 100%);
   margin: 0 auto;

@@ -4,7 +4,7 @@ import { clockWords, percentWords } from '../../manners/words'
 /** How sure a p-value makes one, in words. */
 export const sureWords = (p: number): string =>
   p < 0.01
-    ? `chance alone does this ${p < 0.001 ? 'less than once in a thousand' : 'once in a hundred'} times at most`
+    ? `chance alone does this ${p < 0.001 ? 'less than once in a thousand times' : 'once in a hundred times at most'}`
     : `chance alone does this ${Math.round(p * 100)} times in a hundred`
 
 /** What a drift is, and what it calls for. */
