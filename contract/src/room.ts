@@ -87,6 +87,8 @@ const deeds = {
   finish: {},
   /** It is thrown away: nothing of it is kept as sat. */
   drop: {},
+  /** It is kept after all: a throwing away is taken back, and the clock went on meanwhile. */
+  keep: {},
 } as const
 
 const stamp = {
@@ -118,6 +120,7 @@ export const RoomEvent = z.discriminatedUnion('kind', [
   deed('away'),
   deed('finish'),
   deed('drop'),
+  deed('keep'),
 ])
 
 /** What is known of a room apart from what was pressed in it. */
@@ -129,6 +132,10 @@ export const RoomHeard = z.object({
   server: z.number().describe("milliseconds since 1970 by the server's clock; pages measure their own by it"),
 })
 export const RoomRecord = RoomHeard.extend({ setup: RoomSetup, events: z.array(RoomEvent) })
+
+/** Whether a test is thrown away: as often as it was, less as often as that was taken back. */
+export const isDropped = (events: readonly { kind: RoomEvent['kind'] }[]): boolean =>
+  events.reduce((sum, { kind }) => sum + (kind === 'drop' ? 1 : kind === 'keep' ? -1 : 0), 0) > 0
 
 /** Events of one page, as they are sent: the page is said once. */
 export const NotedEvents = z

@@ -83,6 +83,11 @@ it('lists what goes on or waits to be marked, and not what was thrown away', asy
   const rooms = (await browser.send('get', `/api/candidates/${candidate.id}/rooms`)).body as RoomRecord[]
   const found = new Map(rooms.map(({ setup, stands }) => [setup.id, stands]))
   expect([found.get(going), found.get(over), found.get(dropped)]).toEqual(['open', 'over', undefined])
+  // Taken back, it stands as it would have; thrown away once more, it is gone again.
+  const other = randomUUID()
+  const kept = await note(dropped, other, [roomEvent(other, 0, { kind: 'keep' })])
+  expect(kept.body.stands).toBe('over')
+  expect((await note(dropped, other, [roomEvent(other, 1, { kind: 'drop' })])).body.stands).toBe('dropped')
 })
 
 it('refuses what is no event, and events of a room that nobody opened', async () => {

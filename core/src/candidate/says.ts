@@ -32,7 +32,7 @@ export interface Says {
   lucky: ReadItem[]
   time: TimeSpent
   /** Answered after the bell. */
-  late: { item: number; answer: string; seconds?: number }[]
+  late: { item: number; test: string; answer: string; seconds?: number }[]
   conditions: { name: ConditionName; effect: ConditionEffect }[]
 }
 export interface SectionSays {
@@ -127,6 +127,7 @@ function readAttempt(
         const { confidence, seconds } = response ?? {}
         return {
           item: slot.item,
+          test: attempt.id,
           section: id,
           ...(topic && { topic }),
           outcome: outcomes[place]!,
@@ -244,7 +245,7 @@ export function testsSay(record: CandidateRecord, now: Moment, ids: readonly str
     lucky: luckyAnswers(all),
     time: timeInAll(tests.flatMap(({ read }) => [...read.values()].map(timeSpent))),
     late: tests.flatMap(({ attempt }) =>
-      (attempt.items ?? []).flatMap(({ item, late }) => (late ? [{ item, ...late }] : [])),
+      (attempt.items ?? []).flatMap(({ item, late }) => (late ? [{ item, test: attempt.id, ...late }] : [])),
     ),
     conditions: conditionsSaid(assessment),
   }

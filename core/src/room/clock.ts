@@ -92,6 +92,13 @@ function measured(events: RoomEvent[]): { slept: number[]; ahead?: number } {
   return first ? { slept, ahead: first.ahead } : { slept }
 }
 
+/** A test that was thrown away and kept after all is as if nothing had happened but time. */
+const withoutTakenBack = (events: readonly RoomEvent[]): readonly RoomEvent[] => {
+  if (!events.some(({ kind }) => kind === 'keep')) return events
+  let kept = events.filter(({ kind }) => kind === 'keep').length
+  return events.filter(({ kind }) => kind !== 'keep' && !(kind === 'drop' && kept-- > 0))
+}
+
 /**
  * When each event happened, in seconds since the test began, in order. Within a page its own clock counts, which nobody sets;
  * pages are laid beside each other by what the server told them of its time, and where it told nothing by the device's clock, as
@@ -99,7 +106,7 @@ function measured(events: RoomEvent[]): { slept: number[]; ahead?: number } {
  * the order of their page. `began` is the time of the server (or what stands for it) at the beginning, in milliseconds.
  */
 export function timed(events: readonly RoomEvent[]): Clocked {
-  const lives = livesOf(events)
+  const lives = livesOf(withoutTakenBack(events))
     .map((own): Life => {
       const enter = own.find(isA('enter'))
       return { events: own, device: enter?.device ?? '', ...measured(own) }

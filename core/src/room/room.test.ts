@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { Attempt, ExamFormat, RoomEvent, RoomSetup } from '@climber/contract'
+import { Attempt, ExamFormat, isDropped, RoomEvent, RoomSetup } from '@climber/contract'
 import { gardenExam } from '../../test/fixture'
 import { randomFrom } from '../exact/random'
 import { timed } from './clock'
@@ -63,6 +63,21 @@ describe('the clock of a room', () => {
     page.asleep = 120_000
     asleep.push(page.clock(130_000), page.event(131_000, { kind: 'close' }))
     expect(secondsOf([...first, ...asleep], 'close')[0]).toBeCloseTo(130, 1)
+  })
+  it('is as if nothing had happened but time where it was thrown away and kept after all', () => {
+    const page = new Page(id(1), 'a', 0)
+    const events = [page.enter(0), page.clock(500), page.event(1000, { kind: 'begin' })]
+    const other = (n: number, kind: string, at: number) => new Page(id(n), 'a', at).event(at, { kind })
+    const thrown = [...events, other(2, 'drop', 31_000)]
+    const kept = [...thrown, other(3, 'keep', 61_000)]
+    const later = page.event(91_000, { kind: 'close' })
+    expect(isDropped(thrown)).toBe(true)
+    expect(isDropped(kept)).toBe(false)
+    expect(timed([...kept, later]).events.map(({ event }) => event.kind)).toEqual(
+      timed([...events, later]).events.map(({ event }) => event.kind),
+    )
+    expect(secondsOf([...kept, later], 'close')).toEqual([90])
+    expect(isDropped([...kept, other(4, 'drop', 99_000)])).toBe(true)
   })
   it('is right in the end about what was taken for sleep and was none', () => {
     const page = new Page(id(1), 'a', 0)

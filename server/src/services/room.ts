@@ -1,5 +1,12 @@
 import { performance } from 'node:perf_hooks'
-import type { Body, RoomEvent, RoomHeard, RoomSetup, RoomRecord } from '@climber/contract'
+import {
+  type Body,
+  isDropped,
+  type RoomEvent,
+  type RoomHeard,
+  type RoomRecord,
+  type RoomSetup,
+} from '@climber/contract'
 import type { CandidateRow, RoomRow } from '../models'
 import { invalid, notFound } from '../refusal'
 import { type Context, lockCandidate, together } from './context'
@@ -56,12 +63,10 @@ export async function openRoom(
   })
 }
 
-/** Whether a test goes on: what is over stays over, and what is thrown away stays thrown away. */
-const standsAfter = (before: RoomHeard['stands'], events: RoomEvent[]): RoomHeard['stands'] => {
-  const has = (wanted: RoomEvent['kind']) => events.some(({ kind }) => kind === wanted)
-  if (before === 'dropped' || has('drop')) return 'dropped'
-  return before === 'over' || has('finish') ? 'over' : 'open'
-}
+const deciding = new Set<RoomEvent['kind']>(['drop', 'keep', 'finish'])
+/** Whether a test goes on, from all that was pressed in it: what is over stays over. */
+const standsAfter = (all: RoomEvent[]): RoomHeard['stands'] =>
+  isDropped(all) ? 'dropped' : all.some(({ kind }) => kind === 'finish') ? 'over' : 'open'
 
 /**
  * Keeps what was pressed, each event once however often it is sent, whoever carries the test on. The page becomes the one that
@@ -78,7 +83,12 @@ export async function noteRoom(
     const key = { candidateId: candidate.id, id }
     const room = await models.rooms.findOne({ where: key, transaction, lock: true })
     if (!room) throw notFound()
-    if (room.events + events.length > most.events)
+    // What was sent twice was counted twice: near the limit they are counted anew.
+    const before =
+      room.events + events.length > most.events
+        ? await models.roomEvents.count({ where: { candidateId: candidate.id, roomId: id }, transaction })
+        : room.events
+    if (before + events.length > most.events)
       throw invalid([{ field: 'events', message: `at most ${most.events} are kept of one test` }])
     await models.roomEvents.bulkCreate(
       events.map((event) => ({
@@ -90,13 +100,18 @@ export async function noteRoom(
       })),
       { transaction, ignoreDuplicates: true },
     )
+    // Most of what is pressed decides nothing of that.
+    const decides = events.some(({ kind }) => deciding.has(kind))
+    const all = decides
+      ? await models.roomEvents.findAll({ where: { candidateId: candidate.id, roomId: id }, transaction })
+      : []
     // A device that comes back to its own test takes nothing from anybody.
     const isBack = room.device === device && events.some(({ kind }) => kind === 'enter')
     const holds = take || room.holder === null || room.holder === life || isBack
     await room.update(
       {
-        events: room.events + events.length,
-        stands: standsAfter(room.stands, events),
+        events: before + events.length,
+        ...(decides && { stands: standsAfter(all.map(({ document }) => document)) }),
         ...(holds && { holder: life, device, heardAt: new Date() }),
       },
       { transaction },

@@ -36,9 +36,10 @@ export function durationWords(minutes: number): string {
       : `${hours} h ${String(rest).padStart(2, '0')}`
 }
 
-/** A span on the clock: `52 s`, `55 min`, `6 min 14 s`. */
+/** A span on the clock: `52 s`, `55 min`, `6 min 14 s`; from an hour and a half on `2 h 05`. */
 export function spanWords(seconds: number): string {
   const whole = Math.round(seconds)
+  if (whole >= 5400) return durationWords(whole / 60)
   const minutes = Math.floor(whole / 60)
   const rest = whole % 60
   return minutes === 0 ? `${rest} s` : rest === 0 ? `${minutes} min` : `${minutes} min ${rest} s`

@@ -1,5 +1,13 @@
 import { ref, shallowRef, watch } from 'vue'
-import type { Body, Params, RoomDeed, RoomEvent, RoomHeard, RoomSetup } from '@climber/contract'
+import {
+  type Body,
+  isDropped,
+  type Params,
+  type RoomDeed,
+  type RoomEvent,
+  type RoomHeard,
+  type RoomSetup,
+} from '@climber/contract'
 import { type Clocked, coarsest, Following, type Room, type RoomState, timed } from '@climber/core'
 import { call } from '../api'
 import { offline } from '../outbox/connection'
@@ -311,10 +319,10 @@ export class Attending {
     if (this.ended) return
     this.ended = true
     void this.keep()
-    if (this.holds.value && !this.has('finish', 'drop')) this.press({ kind: 'finish' })
+    if (this.holds.value && !this.has('finish') && !isDropped(this.events)) this.press({ kind: 'finish' })
   }
-  private has(...kinds: RoomEvent['kind'][]): boolean {
-    return this.events.some(({ kind }) => kinds.includes(kind))
+  private has(wanted: RoomEvent['kind']): boolean {
+    return this.events.some(({ kind }) => kind === wanted)
   }
   /** Remembers on this device how the room stands. */
   private async keep(): Promise<void> {
@@ -322,7 +330,7 @@ export class Attending {
     const { value: setup } = this.setup
     if (!user || !setup) return
     const over = this.state.value?.phase === 'over'
-    const stands = this.has('drop') ? 'dropped' : over ? 'over' : 'open'
+    const stands = isDropped(this.events) ? 'dropped' : over ? 'over' : 'open'
     await (
       await presses()
     ).keep({ user, candidateId: this.params.candidateId, setup, stands, at: Date.now() })
@@ -343,15 +351,33 @@ export async function openRoom(candidateId: string, setup: RoomSetup): Promise<v
   })
 }
 
-/** Throws a test away, whoever carries it on. */
-export async function dropRoom(candidateId: string, setup: RoomSetup): Promise<void> {
+/** What was thrown away last on this page, to be taken back. */
+export const thrownAway = shallowRef<{ candidateId: string; setup: RoomSetup }>()
+
+/** Says of a test, whoever carries it on, that it is thrown away, or kept after all. */
+async function decide(candidateId: string, setup: RoomSetup, kind: 'drop' | 'keep'): Promise<void> {
   const { user } = outbox()
   if (!user) throw new Error('Sign in first.')
   const life = crypto.randomUUID()
   const kept = await presses()
   const device = await kept.device(freshDevice())
-  await kept.keep({ user, candidateId, setup, stands: 'dropped', at: Date.now() })
-  const drop: RoomEvent = { kind: 'drop', n: 0, life, at: 0, wall: Date.now() }
-  const body = { life, device, take: false, events: [drop] }
-  await putEvents({ candidateId, roomId: setup.id }, body, 'A test that is thrown away')
+  const stands = kind === 'drop' ? 'dropped' : 'open'
+  const event: RoomEvent = { kind, n: 0, life, at: 0, wall: Date.now() }
+  await kept.keep({ user, candidateId, setup, stands, at: Date.now() })
+  await kept.note(setup.id, [event])
+  const about = kind === 'drop' ? 'A test that is thrown away' : 'A test that is kept after all'
+  await putEvents({ candidateId, roomId: setup.id }, { life, device, take: false, events: [event] }, about)
+}
+
+/** Throws a test away. */
+export async function dropRoom(candidateId: string, setup: RoomSetup): Promise<void> {
+  await decide(candidateId, setup, 'drop')
+  thrownAway.value = { candidateId, setup }
+}
+/** Takes the last throwing away back; the test's clock went on meanwhile. */
+export async function keepRoom(): Promise<void> {
+  const { value: last } = thrownAway
+  if (!last) return
+  await decide(last.candidateId, last.setup, 'keep')
+  thrownAway.value = undefined
 }

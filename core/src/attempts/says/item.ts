@@ -4,6 +4,8 @@ import type { Confidence } from '@climber/contract'
 export interface ReadItem {
   /** Number on the paper. */
   item: number
+  /** The attempt that it is of. */
+  test?: string
   section: string
   topic?: string
   outcome: 'right' | 'wrong' | 'blank'

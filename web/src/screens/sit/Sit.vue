@@ -13,7 +13,7 @@ import { newestOnly } from '../../manners/newest'
 import { dateWords, durationWords, spanWords } from '../../manners/words'
 import { outbox } from '../../outbox/here'
 import { presses } from '../../outbox/presses'
-import { dropRoom, openRoom } from '../../stores/attending'
+import { dropRoom, keepRoom, openRoom, thrownAway } from '../../stores/attending'
 import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
 import { useChoice } from './choosing'
@@ -47,7 +47,7 @@ async function findStanding(): Promise<void> {
     (room) => room.candidateId === candidateId.value && room.user === outbox().user,
   )
   const found = new Map<string, Standing>()
-  const gone = new Set(kept.filter(({ stands }) => stands === 'dropped').map((room) => room.setup.id))
+  const dropped = new Set(kept.filter(({ stands }) => stands === 'dropped').map((room) => room.setup.id))
   for (const { setup: own, stands } of kept)
     if (stands !== 'dropped') found.set(own.id, { setup: own, stands })
   try {
@@ -62,7 +62,7 @@ async function findStanding(): Promise<void> {
     // What this device knows is enough to go on.
   }
   standing.value = [...found.values()]
-    .filter((room) => !gone.has(room.setup.id))
+    .filter((room) => !dropped.has(room.setup.id))
     .sort((a, b) => `${b.setup.date} ${b.setup.start}`.localeCompare(`${a.setup.date} ${a.setup.start}`))
 }
 onMounted(findStanding)
@@ -70,6 +70,13 @@ async function drop(of: RoomSetup): Promise<void> {
   await dropRoom(candidateId.value, of)
   standing.value = standing.value.filter((room) => room.setup.id !== of.id)
 }
+async function takeBack(): Promise<void> {
+  await keepRoom()
+  await findStanding()
+}
+const gone = computed(() =>
+  thrownAway.value?.candidateId === candidateId.value ? thrownAway.value.setup : undefined,
+)
 const open = computed(() =>
   standing.value.filter((room) => !workspace.attempts.some(({ id }) => id === room.setup.id)),
 )
@@ -112,6 +119,9 @@ async function begin(): Promise<void> {
 
 <template>
   <div class="sheet sit">
+    <p v-if="gone" role="status" class="standing">
+      {{ nameOf(gone) }}, opened {{ gone.start }}, is thrown away. <v-btn @click="takeBack">Undo</v-btn>
+    </p>
     <section v-if="open.length" class="stack standing" aria-label="Tests under way">
       <h2>Under way</h2>
       <div v-for="room in open" :key="room.setup.id" class="row">

@@ -4,7 +4,7 @@ import { spanWords } from '../../manners/words'
 import WhereFrom from '../../widgets/WhereFrom.vue'
 
 /** How many items, opening to which. */
-defineProps<{ label: string; items: readonly ReadItem[] }>()
+defineProps<{ label: string; items: readonly ReadItem[]; titleOf?: (test: string) => string }>()
 </script>
 
 <template>
@@ -13,7 +13,10 @@ defineProps<{ label: string; items: readonly ReadItem[] }>()
     <table class="lines small">
       <tbody>
         <tr v-for="(one, at) in items" :key="at">
-          <th scope="row">Item {{ one.item }}</th>
+          <th scope="row">
+            Item {{ one.item }}
+            <div v-if="titleOf" class="soft">{{ titleOf(one.test ?? '') }}</div>
+          </th>
           <td>
             {{ one.changes.length > 1 ? one.changes.filter(Boolean).join(' → ') : one.answer || 'blank' }}
           </td>

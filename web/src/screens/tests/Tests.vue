@@ -11,6 +11,7 @@ import { dateWords, percentWords, spanWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import WhereFrom from '../../widgets/WhereFrom.vue'
 import ItemsOf from './ItemsOf.vue'
+import PooledStrip from './PooledStrip.vue'
 import PositionStrip from './PositionStrip.vue'
 import {
   changeWords,
@@ -51,15 +52,25 @@ function choose(id: string): void {
 }
 const one = computed(() => (says.value?.tests.length === 1 ? says.value.tests[0] : undefined))
 const attempt = computed(() => workspace.attempts.find(({ id }) => id === one.value?.id))
-const open = ref<number>()
-const opened = computed<ReadItem | undefined>(() =>
-  says.value?.sections.flatMap(({ items }) => items[0] ?? []).find(({ item }) => item === open.value),
+const opened = shallowRef<ReadItem>()
+watch(says, () => (opened.value = undefined))
+const titles = computed(
+  () =>
+    new Map(
+      all.value?.tests.map(({ id, title, date }) => [
+        id,
+        date ? `${title}, ${dateWords(date, workspace.today)}` : title,
+      ]),
+    ),
 )
-const strips = ref<InstanceType<typeof PositionStrip>[]>([])
+/** Names of tests, where several are read together. */
+const titleOf = computed(() => (one.value ? undefined : (test: string) => titles.value.get(test) ?? ''))
+const strips = ref<{ drawing: SVGSVGElement | null }[]>([])
 const topicTitle = (id?: string) => workspace.exam!.topics.find((topic) => topic.id === id)?.title ?? ''
 function saveStrip(at: number, title: string): void {
   const drawing = strips.value[at]?.drawing
-  if (drawing) download(`${fileName(`${one.value?.title} ${title}`)}.svg`, 'image/svg+xml', svgText(drawing))
+  const name = one.value?.title ?? `${says.value?.tests.length} tests`
+  if (drawing) download(`${fileName(`${name} ${title}`)}.svg`, 'image/svg+xml', svgText(drawing))
 }
 function saveItems(): void {
   if (attempt.value?.items)
@@ -100,15 +111,25 @@ const answered = (list: { items: ReadItem[] }[]) => list.some(({ items }) => ite
       >
         <div class="row">
           <h2>{{ section.title }}</h2>
-          <v-btn v-if="one" variant="text" @click="saveStrip(at, section.title)">SVG</v-btn>
+          <v-btn variant="text" :aria-label="`${section.title} as SVG`" @click="saveStrip(at, section.title)"
+            >SVG</v-btn
+          >
         </div>
         <PositionStrip
           v-if="one && section.items[0]"
           ref="strips"
           :section="section"
           :items="section.items[0]"
-          :chosen="open"
-          @choose="open = $event"
+          :chosen="opened?.item"
+          @choose="opened = section.items[0]!.find(({ item }) => item === $event)"
+        />
+        <PooledStrip
+          v-else
+          ref="strips"
+          :section="section"
+          :title-of="(test) => titles.get(test) ?? ''"
+          :chosen="opened"
+          @choose="opened = $event"
         />
         <p :data-testid="`drift-${section.id}`">
           <template v-if="section.drift && section.drifts">
@@ -131,9 +152,15 @@ const answered = (list: { items: ReadItem[] }[]) => list.some(({ items }) => ite
         A bar is an item, as high as its seconds against its budget. Hollow: right. Full: wrong. Broken edge:
         left blank. A dot under it: the answer was changed.
       </p>
+      <p v-else class="small soft">
+        A row is a test, the newest below; a cell an item, in the order taken up. Hollow: right. Full: wrong.
+        Broken edge: left blank. The line adds up, over all tests, what the answers were above or below what
+        their topics let expect.
+      </p>
       <p v-if="opened" role="status" class="opened">
-        <strong>Item {{ opened.item }}</strong> {{ topicTitle(opened.topic) }}:
-        {{ opened.answer || 'no answer' }}, key {{ opened.key || 'unknown'
+        <strong>Item {{ opened.item }}</strong
+        ><template v-if="titleOf"> of {{ titleOf(opened.test ?? '') }}</template>
+        {{ topicTitle(opened.topic) }}: {{ opened.answer || 'no answer' }}, key {{ opened.key || 'unknown'
         }}<template v-if="opened.seconds !== undefined"
           >, {{ spanWords(opened.seconds) }} where {{ spanWords(opened.budget) }} were due</template
         ><template v-if="opened.confidence">, {{ opened.confidence }}</template
@@ -147,7 +174,9 @@ const answered = (list: { items: ReadItem[] }[]) => list.some(({ items }) => ite
             <tbody>
               <tr>
                 <th scope="row">Sunk: over twice its time, and not right</th>
-                <td class="n" data-testid="sinks"><ItemsOf label="Sunk" :items="says.time.sinks" /></td>
+                <td class="n" data-testid="sinks">
+                  <ItemsOf label="Sunk" :items="says.time.sinks" :title-of="titleOf" />
+                </td>
               </tr>
               <tr>
                 <th scope="row">Time lost on them beyond their budget</th>
@@ -161,15 +190,25 @@ const answered = (list: { items: ReadItem[] }[]) => list.some(({ items }) => ite
               </tr>
               <tr>
                 <th scope="row">Rushed: under two fifths of its time, and wrong</th>
-                <td class="n" data-testid="rushes"><ItemsOf label="Rushed" :items="says.time.rushes" /></td>
+                <td class="n" data-testid="rushes">
+                  <ItemsOf label="Rushed" :items="says.time.rushes" :title-of="titleOf" />
+                </td>
               </tr>
               <tr>
                 <th scope="row">Not reached</th>
-                <td class="n"><ItemsOf label="Not reached" :items="says.time.notReached" /></td>
+                <td class="n">
+                  <ItemsOf label="Not reached" :items="says.time.notReached" :title-of="titleOf" />
+                </td>
               </tr>
               <tr v-if="says.late.length">
                 <th scope="row">Answered after the bell</th>
-                <td class="n">{{ says.late.map(({ item }) => item).join(', ') }}</td>
+                <td class="n">
+                  {{
+                    says.late
+                      .map(({ item, test }) => (titleOf ? `${item} (${titleOf(test)})` : item))
+                      .join(', ')
+                  }}
+                </td>
               </tr>
             </tbody>
           </table>
@@ -180,11 +219,15 @@ const answered = (list: { items: ReadItem[] }[]) => list.some(({ items }) => ite
             <tbody>
               <tr>
                 <th scope="row">From wrong to right</th>
-                <td class="n"><ItemsOf label="From wrong to right" :items="says.changed.toRight" /></td>
+                <td class="n">
+                  <ItemsOf label="From wrong to right" :items="says.changed.toRight" :title-of="titleOf" />
+                </td>
               </tr>
               <tr>
                 <th scope="row">From right to wrong</th>
-                <td class="n"><ItemsOf label="From right to wrong" :items="says.changed.toWrong" /></td>
+                <td class="n">
+                  <ItemsOf label="From right to wrong" :items="says.changed.toWrong" :title-of="titleOf" />
+                </td>
               </tr>
               <tr>
                 <th scope="row">Net</th>
@@ -210,7 +253,9 @@ const answered = (list: { items: ReadItem[] }[]) => list.some(({ items }) => ite
             <tbody>
               <tr v-for="line in says.calibrated" :key="line.confidence">
                 <th scope="row">{{ line.confidence }}</th>
-                <td class="n"><ItemsOf :label="line.confidence" :items="line.items" /></td>
+                <td class="n">
+                  <ItemsOf :label="line.confidence" :items="line.items" :title-of="titleOf" />
+                </td>
                 <td class="n">{{ line.items.length ? percentWords(line.share) : '' }}</td>
                 <td class="n soft">
                   {{ line.items.length ? `${percentWords(line.low)} to ${percentWords(line.high)}` : '' }}
@@ -218,7 +263,7 @@ const answered = (list: { items: ReadItem[] }[]) => list.some(({ items }) => ite
               </tr>
               <tr>
                 <th scope="row">Right without being sure</th>
-                <td class="n"><ItemsOf label="Lucky" :items="says.lucky" /></td>
+                <td class="n"><ItemsOf label="Lucky" :items="says.lucky" :title-of="titleOf" /></td>
                 <td></td>
                 <td></td>
               </tr>

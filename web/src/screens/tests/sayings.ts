@@ -20,10 +20,11 @@ export const pauseWords = ({ from }: Drift): string =>
 export const noDriftWords = ({ drift }: SectionSays): string =>
   drift ? `No drift to speak of: ${sureWords(drift.p)}.` : 'Too few items to tell a drift.'
 
-export const runWords = ({ runs, runChance }: SectionSays): string => {
+export const runWords = ({ runs, runChance }: SectionSays, titleOf?: (test: string) => string): string => {
   if (!runs.length || runChance === undefined) return ''
   const longest = runs.reduce((a, b) => (b.items.length > a.items.length ? b : a))
-  const told = `${longest.items.length} misses in a row, items ${longest.items[0]} to ${longest.items[longest.items.length - 1]}`
+  const where = titleOf ? ` in ${titleOf(longest.test)}` : ''
+  const told = `${longest.items.length} misses in a row${where}, items ${longest.items[0]} to ${longest.items[longest.items.length - 1]}`
   return runChance <= 0.05
     ? `${told}: more than chance explains (${sureWords(runChance)}).`
     : `${told}: as chance would have it (${percentWords(runChance)} of such tests have one as long).`
