@@ -103,3 +103,76 @@ test('every step of the path can be done by keyboard', async ({ page }) => {
   await press(candidateMenu(page))
   await expect(page.getByText('Calendar file (iCalendar)')).toBeVisible()
 })
+
+test.describe('with little motion', () => {
+  test.use({ contextOptions: { reducedMotion: 'reduce' } })
+  test('a test is set up, sat, marked and read by keyboard alone, and told aloud', async ({ page }) => {
+    const keys = page.keyboard
+    const press = async (wanted: Locator, key = 'Enter') => {
+      await tabTo(page, wanted)
+      await keys.press(key)
+    }
+    /** Opens a list by an arrow and goes down it to an option. */
+    const pick = async (label: string, option: RegExp) => {
+      await press(page.getByRole('combobox', { name: label }), 'ArrowDown')
+      const wanted = page.getByRole('option', { name: option })
+      await wanted.waitFor()
+      for (let step = 0; step < 60; step++) {
+        if (await wanted.evaluate((element) => element.contains(document.activeElement))) break
+        await keys.press('ArrowDown')
+      }
+      await keys.press('Enter')
+    }
+    await page.goto(`${at('DEMO')}/sign-in`)
+    await press(page.getByRole('button', { name: /Corvane Tessel/ }))
+    await press(page.getByRole('link', { name: 'Maudra Okonby' }))
+    await expect(page.getByText('Saved', { exact: true })).toBeVisible()
+    await keys.press('g')
+    await keys.press('i')
+    await expect(page.getByRole('heading', { name: 'Sit a test' })).toBeVisible()
+    await pick('Paper', /^Pilotage Board paper 2/)
+    await pick('What', /Only Passage work/)
+    await press(page.getByRole('button', { name: 'Enter the room' }))
+    await press(page.getByRole('button', { name: 'Start the clock' }))
+    const aloud = page.getByRole('status').first()
+    await expect(aloud).toHaveText('Item 1 of 30')
+    await keys.press('b')
+    await expect(aloud).toHaveText('B for item 1. Item 2 of 30')
+    await keys.press('Shift+A')
+    await expect(aloud).toHaveText('A struck out. Item 2 of 30')
+    await keys.press('?')
+    await expect(aloud).toHaveText('Marked between two. Item 2 of 30')
+    await keys.press('Space')
+    await expect(aloud).toHaveText('Item 2 left. Item 3 of 30')
+    for (let item = 3; item <= 30; item++) await keys.press('abcd'[item % 4]!)
+    // Behind the last item stands the list of all of them, with the focus in it.
+    const list = page.getByRole('dialog', { name: 'All items' })
+    await expect(list).toContainText('29 of 30 answered, 1 left')
+    expect(await list.evaluate((element) => element.contains(document.activeElement))).toBe(true)
+    await press(list.getByRole('button', { name: 'Item 2, left, between two' }))
+    await keys.press('c')
+    await keys.press('3')
+    await keys.press('0')
+    await keys.press('Enter')
+    await keys.press('ArrowRight')
+    await press(list.getByRole('button', { name: 'Hand in Passage work' }))
+    await press(list.getByRole('button', { name: 'Hand in now' }))
+    await expect(page.getByTestId('tally')).toHaveText(/of 30$/)
+    await press(page.getByRole('link', { name: 'What this test says' }))
+    await expect(page.getByRole('region', { name: 'Passage work' })).toBeVisible()
+    await tabTo(page, page.getByRole('application', { name: /Passage work/ }))
+    for (const [key, item] of [
+      ['ArrowRight', 1],
+      ['ArrowRight', 2],
+      ['ArrowLeft', 1],
+    ] as const) {
+      await keys.press(key)
+      await expect(page.getByRole('status').filter({ hasText: `Item ${item} ` })).toBeVisible()
+    }
+    // Nothing moves for whoever asked for that.
+    const moving = await page.evaluate(
+      () => document.getAnimations().filter(({ playState }) => playState === 'running').length,
+    )
+    expect(moving).toBe(0)
+  })
+})

@@ -154,7 +154,9 @@ watch(
       <p>
         <template v-if="room.setup.medium === 'paper'">Type the answers from the paper. </template>
         <template v-if="byMachine && known">The key of this form is known.</template>
-        <template v-else-if="byMachine">No key of this form is known: paste it below, a line for each section.</template>
+        <template v-else-if="byMachine"
+          >No key of this form is known: paste it below, a line for each section.</template
+        >
         What you type stays on this device until it is kept.
       </p>
       <ByCriteria v-model="responses" :exam="exam" :form="room.form" />

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed, nextTick, onMounted, ref } from 'vue'
 import type { ItemState } from '@climber/core'
 import ChoiceField from '../../kit/ChoiceField.vue'
 
@@ -33,6 +33,12 @@ const saying = (item: ItemState): string =>
 const sure = ref(false)
 const stage = ref('')
 const box = ref<HTMLElement>()
+/** Asks once more, with the focus on what changes nothing. */
+async function ask(): Promise<void> {
+  sure.value = true
+  await nextTick()
+  box.value?.querySelector<HTMLElement>('.not-yet')?.focus()
+}
 onMounted(() => {
   const at = (wanted: string) => box.value?.querySelector<HTMLElement>(wanted)
   const first = at('[aria-current="true"]') ?? at('.item')
@@ -83,9 +89,7 @@ onMounted(() => {
       :options="stages.map(({ id, title }) => ({ value: id, title }))"
     />
     <div class="row">
-      <v-btn v-if="!sure" :disabled="stages?.length ? !stage : false" @click="sure = true"
-        >Hand in {{ ends }}</v-btn
-      >
+      <v-btn v-if="!sure" :disabled="stages?.length ? !stage : false" @click="ask">Hand in {{ ends }}</v-btn>
       <template v-else>
         <span>{{
           open.length
@@ -93,7 +97,7 @@ onMounted(() => {
             : 'Handed in is handed in.'
         }}</span>
         <v-btn class="main" @click="emit('handIn', stage || undefined)">Hand in now</v-btn>
-        <v-btn @click="sure = false">Not yet</v-btn>
+        <v-btn class="not-yet" @click="sure = false">Not yet</v-btn>
       </template>
     </div>
   </section>

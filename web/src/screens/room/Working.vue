@@ -21,6 +21,7 @@ const {
   listing,
   menu,
   typed,
+  told,
   part,
   onPaper,
   byCheckpoints,
@@ -62,8 +63,15 @@ const spent = computed(() => clockWords(Math.floor(rail.value?.spent ?? 0)))
 /** Said aloud, now and then and not every second. */
 const said = computed(() => {
   const minutes = left.value === undefined ? undefined : Math.ceil(left.value / 60)
-  const near = minutes !== undefined && [10, 5, 2, 1].includes(minutes) ? `${minutes} minutes left. ` : ''
-  return near + (item.value ? `Item ${item.value.item} of ${items.value[items.value.length - 1]!.item}` : '')
+  const near =
+    minutes !== undefined && [10, 5, 2, 1].includes(minutes)
+      ? `${minutes} ${minutes === 1 ? 'minute' : 'minutes'} left. `
+      : ''
+  return (
+    near +
+    told.value +
+    (item.value ? `Item ${item.value.item} of ${items.value[items.value.length - 1]!.item}` : '')
+  )
 })
 const guessing = ref(false)
 /** What a blind guess earns, and one among fewer options. */

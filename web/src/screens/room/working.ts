@@ -72,6 +72,8 @@ function useDeeds(attending: Attending, shown: Shown) {
   const listing = ref(false)
   /** Figures typed to go to an item. */
   const typed = ref('')
+  /** What was done last, in words, for those who do not see it. */
+  const told = ref('')
   const go = (to: number): void => {
     listing.value = false
     typed.value = ''
@@ -88,21 +90,28 @@ function useDeeds(attending: Attending, shown: Shown) {
     const { value: own } = item
     if (!own) return
     attending.press({ kind: 'answer', item: own.item, answer: given })
+    told.value = given ? `${given} for item ${own.item}. ` : `Item ${own.item} is blank again. `
     if (onPaper.value && !own.done) attending.press({ kind: 'done', item: own.item })
     if (step) on()
   }
   function doubt(confidence: Confidence): void {
     const { value: own } = item
     const wanted = own?.confidence === confidence ? null : confidence
-    if (own) attending.press({ kind: 'doubt', item: own.item, confidence: wanted })
+    if (!own) return
+    attending.press({ kind: 'doubt', item: own.item, confidence: wanted })
+    told.value = `${wanted ? `Marked ${wanted}` : 'No longer marked'}. `
   }
   function strike(option: string): void {
     const { value: own } = item
-    if (own) attending.press({ kind: 'strike', item: own.item, option, struck: !own.struck.has(option) })
+    if (!own) return
+    const struck = !own.struck.has(option)
+    attending.press({ kind: 'strike', item: own.item, option, struck })
+    told.value = `${option} ${struck ? 'struck out' : 'back in'}. `
   }
   function past(kind: 'leave' | 'done'): void {
     if (!item.value) return
     attending.press({ kind, item: item.value.item })
+    told.value = `Item ${item.value.item} ${kind === 'leave' ? 'left' : 'done'}. `
     on()
   }
   function checkpoint(): void {
@@ -127,6 +136,7 @@ function useDeeds(attending: Attending, shown: Shown) {
   return {
     listing,
     typed,
+    told,
     go,
     on,
     answer,

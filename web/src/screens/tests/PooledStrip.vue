@@ -54,6 +54,15 @@ const marks = computed(() =>
 )
 const saying = (one: ReadItem): string =>
   `${props.titleOf(one.test ?? '')}, item ${one.item}: ${one.reached ? one.outcome : 'not reached'}`
+/** Goes along a test or to another one; from nowhere, to the first item of the first. */
+function go(along: number, across: number): void {
+  const found = rows.value.findIndex((items) => items.some(isChosen))
+  const within = (at: number, many: number) => Math.min(many - 1, Math.max(0, at))
+  const items = rows.value[found < 0 ? 0 : within(found + across, rows.value.length)]
+  const at = found < 0 ? -along : rows.value[found]!.findIndex(isChosen)
+  const next = items?.[within(at + along, items.length)]
+  if (next) emit('choose', next)
+}
 const isChosen = (one: ReadItem) => props.chosen?.item === one.item && props.chosen.test === one.test
 </script>
 
@@ -64,8 +73,13 @@ const isChosen = (one: ReadItem) => props.chosen?.item === one.item && props.cho
       :viewBox="`0 0 ${width} ${height}`"
       :width="width"
       :height="height"
-      role="img"
-      :aria-label="`${section.title} in ${rows.length} tests, place by place`"
+      role="application"
+      tabindex="0"
+      :aria-label="`${section.title} in ${rows.length} tests, place by place. Arrow keys go along and between them.`"
+      @keydown.left.prevent="go(-1, 0)"
+      @keydown.right.prevent="go(1, 0)"
+      @keydown.up.prevent="go(0, -1)"
+      @keydown.down.prevent="go(0, 1)"
     >
       <rect
         v-if="from >= 0"

@@ -40,6 +40,12 @@ const saying = (one: ReadItem): string =>
     .filter(Boolean)
     .join(', ')
 const labels = computed(() => props.items.filter((_, at) => at % 5 === 4 || at === 0))
+/** Goes to an item before or after the chosen one; from nowhere, to the first. */
+function go(by: number): void {
+  const at = props.chosen === undefined ? -1 : placeOf(props.chosen)
+  const next = props.items[at < 0 ? 0 : Math.min(props.items.length - 1, Math.max(0, at + by))]
+  if (next) emit('choose', next.item)
+}
 const placeOf = (item: number) => props.items.findIndex((one) => one.item === item)
 </script>
 
@@ -50,8 +56,11 @@ const placeOf = (item: number) => props.items.findIndex((one) => one.item === it
       :viewBox="`0 0 ${width} ${height}`"
       :width="width"
       :height="height"
-      role="img"
-      :aria-label="`${section.title}: every item in order`"
+      role="application"
+      tabindex="0"
+      :aria-label="`${section.title}: every item in order. Arrow keys go from one to the next.`"
+      @keydown.left.prevent="go(-1)"
+      @keydown.right.prevent="go(1)"
     >
       <rect
         v-if="from >= 0"

@@ -159,7 +159,7 @@ const answered = (list: { items: ReadItem[] }[]) => list.some(({ items }) => ite
       </p>
       <p v-if="opened" role="status" class="opened">
         <strong>Item {{ opened.item }}</strong
-        ><template v-if="titleOf"> of {{ titleOf(opened.test ?? '') }}</template>
+        ><template v-if="titleOf"> of {{ titleOf(opened.test ?? '') }};</template>
         {{ topicTitle(opened.topic) }}: {{ opened.answer || 'no answer' }}, key {{ opened.key || 'unknown'
         }}<template v-if="opened.seconds !== undefined"
           >, {{ spanWords(opened.seconds) }} where {{ spanWords(opened.budget) }} were due</template
