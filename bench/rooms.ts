@@ -106,13 +106,9 @@ const climber = await start(
     CLIMBER_SAMPLES: path.join(process.cwd(), 'demo'),
   }),
 )
-const { default: mariadb } = await import('mariadb')
-const admin = await mariadb.createConnection(database.url)
-await admin.query('CREATE DATABASE climber_bare')
-await admin.end()
 const bare = await start(['bench/shared/bare.mjs'], {
   ...process.env,
-  DATABASE_URL: database.url.replace(/\/climber$/, '/climber_bare'),
+  DATABASE_URL: database.url,
 })
 
 const file = ClimberFile.parse(JSON.parse(readFileSync('demo/tidal-pilotage.exam.climber.json', 'utf8')))

@@ -3,7 +3,11 @@ import { DataTypes, Sequelize } from 'sequelize'
 
 /** The least that could note a press: one route, one insert, no person, no check. `DATABASE_URL` says where; it prints its address. */
 const sequelize = new Sequelize(process.env.DATABASE_URL, { logging: false, dialect: 'mariadb' })
-const notes = sequelize.define('note', { document: { type: DataTypes.TEXT, allowNull: false } })
+const notes = sequelize.define(
+  'note',
+  { document: { type: DataTypes.TEXT, allowNull: false } },
+  { tableName: 'bench_notes' },
+)
 await notes.sync({ force: true })
 const app = express()
 app.use(express.json())

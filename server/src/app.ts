@@ -64,6 +64,21 @@ function security(config: Config) {
   })
 }
 
+/** Milliseconds between two sayings that a session lives on, and sessions that are remembered for that. */
+const touches = { every: 600_000, most: 20_000 }
+/** A session lives for weeks, and each saying that it lives on is a write: one in ten minutes is enough. */
+function touchSeldom(store: session.Store): void {
+  const touch = store.touch?.bind(store)
+  const last = new Map<string, number>()
+  store.touch = (sid, data, done) => {
+    const now = Date.now()
+    if (!touch || now - (last.get(sid) ?? 0) < touches.every) return done?.()
+    if (last.size >= touches.most) last.clear()
+    last.set(sid, now)
+    touch(sid, data, done)
+  }
+}
+
 function sessions(config: Config, { sequelize }: Database) {
   const Store = makeStore(session.Store)
   sequelize.define(
@@ -88,6 +103,7 @@ function sessions(config: Config, { sequelize }: Database) {
       userId: data.userId ?? null,
     }),
   } as ConstructorParameters<typeof Store>[0])
+  touchSeldom(store)
   return session({
     name: 'climber',
     secret: config.sessionSecret,

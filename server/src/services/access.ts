@@ -37,8 +37,12 @@ export async function roleOn(
   candidate: CandidateRow,
 ): Promise<Role | undefined> {
   const { id: candidateId, workspaceId } = candidate
-  const member = await models.memberships.findOne({ where: { workspaceId, userId } })
-  const grant = await models.grants.findOne({ where: { candidateId, userId } })
+  const member = await models.memberships.findOne({ where: { workspaceId, userId }, raw: true })
+  // Nobody is more than an owner.
+  const grant =
+    member?.role === 'owner'
+      ? undefined
+      : await models.grants.findOne({ where: { candidateId, userId }, raw: true })
   const roles = [member?.role, grant?.role, candidate.userId === userId ? 'candidate' : undefined]
   return strongest.find((role) => roles.includes(role))
 }
