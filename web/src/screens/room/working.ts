@@ -65,10 +65,23 @@ function useShown({ state, now }: Attending, room: () => Room, view: () => RoomV
 }
 type Shown = ReturnType<typeof useShown>
 
+/** Where single items are pressed, one of them is always taken up. */
+function takeUpFirst(attending: Attending, { part, item, items, byCheckpoints }: Shown): void {
+  const { state } = attending
+  watch(
+    () => [state.value?.phase, part.value?.stage?.id, attending.holds.value, item.value?.item],
+    () => {
+      const [first] = items.value
+      if (state.value?.phase !== 'working' || byCheckpoints.value || item.value || !first) return
+      if (state.value.stopped === undefined) attending.press({ kind: 'go', item: first.item })
+    },
+    { immediate: true },
+  )
+}
+
 /** What is done in it. */
 function useDeeds(attending: Attending, shown: Shown) {
-  const { item, items, onPaper, firstStage, nextCheckpoint, byCheckpoints, part } = shown
-  const { state } = attending
+  const { item, items, onPaper, firstStage, nextCheckpoint } = shown
   const listing = ref(false)
   /** Figures typed to go to an item. */
   const typed = ref('')
@@ -123,16 +136,7 @@ function useDeeds(attending: Attending, shown: Shown) {
     if (firstStage.value) attending.press({ kind: 'stage', ...(stage && { to: stage }) })
     else attending.press({ kind: 'close' })
   }
-  // Where single items are pressed, one of them is always taken up.
-  watch(
-    () => [state.value?.phase, part.value?.stage?.id, attending.holds.value, item.value?.item],
-    () => {
-      const [first] = items.value
-      if (state.value?.phase !== 'working' || byCheckpoints.value || item.value || !first) return
-      if (state.value.stopped === undefined) attending.press({ kind: 'go', item: first.item })
-    },
-    { immediate: true },
-  )
+  takeUpFirst(attending, shown)
   return {
     listing,
     typed,

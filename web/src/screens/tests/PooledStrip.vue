@@ -93,7 +93,7 @@ const isChosen = (one: ReadItem) => props.chosen?.item === one.item && props.cho
         <rect
           v-for="(one, at) in items"
           :key="one.item"
-          class="cell"
+          class="bar"
           :class="[one.reached ? one.outcome : 'unreached', { chosen: isChosen(one) }]"
           :x="x(at) + step * 0.12"
           :y="margin.top + row * rowHeight + 2"
@@ -122,52 +122,4 @@ const isChosen = (one: ReadItem) => props.chosen?.item === one.item && props.cho
   </div>
 </template>
 
-<style scoped>
-.box {
-  width: 100%;
-}
-svg {
-  display: block;
-}
-.cell {
-  stroke-width: 1;
-  cursor: pointer;
-}
-.right {
-  fill: var(--paper);
-  stroke: var(--lichen);
-}
-.wrong {
-  fill: var(--clay);
-  stroke: var(--clay);
-}
-.blank {
-  fill: var(--faint);
-  stroke: var(--soft);
-  stroke-dasharray: 2 2;
-}
-.unreached {
-  fill: none;
-  stroke: var(--hair);
-}
-.chosen {
-  stroke: var(--ochre);
-  stroke-width: 2.5;
-}
-.drift {
-  fill: var(--ochre);
-  opacity: 0.16;
-}
-.zero {
-  stroke: var(--hair);
-}
-.sum {
-  fill: none;
-  stroke: var(--water);
-  stroke-width: 1.8;
-}
-.label {
-  font-size: 10px;
-  fill: var(--soft);
-}
-</style>
+<style scoped src="./strip.css"></style>
