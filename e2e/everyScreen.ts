@@ -57,7 +57,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
       await page.goto(`${at('DEMO')}/exams`)
       await page.getByRole('link', { name: /Tidal Pilot/ }).click()
       await page.getByRole('button', { name: 'Practice tests', exact: true }).click()
-      await page.getByRole('button', { name: 'Open', exact: true }).nth(1).click()
+      await page.getByRole('button', { name: 'Open Pilotage Board paper 2' }).click()
       await page.getByRole('button', { name: view, exact: true }).click()
       if (view.startsWith('Items'))
         await page

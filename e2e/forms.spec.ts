@@ -125,6 +125,8 @@ test('a test is logged in all, and moves the forecast; nobody is asked for a spl
   const dialog = page.getByRole('dialog')
   await dialog.getByLabel('Its name').fill('Harbour evening paper')
   await dialog.getByRole('button', { name: 'In all' }).click()
+  await dialog.getByRole('button', { name: 'Keep it' }).click()
+  await expect(dialog.getByRole('alert')).toContainText('the counts of Tides and streams are missing')
   await dialog.getByLabel('In all: right').fill('108')
   await expect(dialog).toContainText('108 of 115: 7 missing')
   await dialog.getByRole('button', { name: 'Keep it' }).click()

@@ -47,6 +47,13 @@ const views = [
   ['exam-blueprint', 'Corvane Tessel', 'Warden of Old Timber, theory', 'exam', 'Blueprint'],
   ['exam-books', 'Corvane Tessel', 'Warden of Old Timber, theory', 'exam', 'Books'],
   ['exam-forms', 'Corvane Tessel', 'Keeper of Garden Records', 'exam', 'Practice tests'],
+  [
+    'exam-form',
+    'Corvane Tessel',
+    "Tidal Pilot's Certificate, second grade",
+    'exam',
+    ['Practice tests', 'Open Pilotage Board paper 2', 'Items and texts', /item 3:/],
+  ],
   ['exam-rules', 'Corvane Tessel', 'Warden of Old Timber, theory', 'exam', 'Sittings and rules'],
 ]
 const sizes = { wide: { width: 1280, height: 800 }, phone: { width: 390, height: 844 } }
@@ -79,8 +86,10 @@ for (const [size, viewport] of Object.entries(sizes))
         await page.getByRole('link', { name: candidate }).click()
         await page
           .getByRole('navigation', { name: 'Parts of the exam format' })
-          .getByRole('button', { name: press })
+          .getByRole('button', { name: [press].flat()[0] })
           .click()
+        for (const one of [press].flat().slice(1))
+          await page.getByRole('button', { name: one }).first().click()
       } else if (name === 'new' || name === 'exams') await page.goto(`${base}/${name}`)
       else {
         await page.goto(`${base}/`)

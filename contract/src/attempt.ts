@@ -18,7 +18,10 @@ export const Counts = open({
 /** How sure of an answer one was as it was given: the doubt that is marked on the paper. */
 export const Confidence = z.enum(['sure', 'between two', 'no idea'])
 
-const seconds = z.number().min(0).max(86_400)
+const seconds = z
+  .number('write a number of seconds')
+  .min(0, 'seconds are 0 or more')
+  .max(86_400, 'at most 86,400 seconds, a day')
 
 /**
  * One item of an attempt as it was answered; items are numbered from 1 through the whole paper, or through the set. Judged by

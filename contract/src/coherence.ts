@@ -80,7 +80,13 @@ function against({ least, most, marks }: Room, counts: Counts, what: string): st
 /** Counts by section and in all against the exam: every item accounted for, whoever got which. */
 export function totalIssues(
   exam: ExamFormat,
-  { total, sections = {} }: Pick<Attempt['counts'], 'total' | 'sections'>,
+  {
+    total,
+    sections = {},
+    groups = {},
+  }: Pick<Attempt['counts'], 'total' | 'sections'> & {
+    groups?: Attempt['counts']['groups']
+  },
 ): Incoherence[] {
   const rooms = new Map(exam.sections.map((section) => [section.id, roomOf(section)]))
   const bySection = Object.entries(sections).flatMap(([id, own]) => {
@@ -94,8 +100,28 @@ export function totalIssues(
     most: sum.most + room.most,
     marks: sum.marks + room.marks,
   }))
-  const message = total && against(whole, total, 'the exam')
+  const message = total && (against(whole, total, 'the exam') ?? besides(exam, total, { sections, groups }))
   return [...bySection, ...(message ? [{ path: ['total'], message }] : [])]
+}
+
+/** What a total says against the sections of which more is known: it cannot hold fewer of a kind than they do. */
+function besides(
+  exam: ExamFormat,
+  total: Counts,
+  { sections, groups }: Required<Pick<Attempt['counts'], 'sections' | 'groups'>>,
+): string | undefined {
+  const known = exam.sections.flatMap((section) => {
+    const marked = allGroups(section).flatMap(({ id, kind }) =>
+      kind !== 'written' && groups[id] ? [groups[id]] : [],
+    )
+    const own = sections[section.id]
+    return own ? [own] : marked
+  })
+  for (const field of ['right', 'wrong', 'blank'] as const) {
+    const sum = known.reduce((all, one) => all + one[field], 0)
+    if (sum > total[field]) return `${total[field]} ${field} in all; the sections alone have ${sum}`
+  }
+  return undefined
 }
 
 /** Ids that stand twice in a list. */

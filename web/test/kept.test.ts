@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs'
 import path from 'node:path'
 import { type Candidate, ClimberFile, type StoredSession } from '@climber/contract'
 import { ApiFailure } from '../src/api'
-import { byField, problemsOf } from '../src/kit/problems'
+import { byField, problemsOf, within } from '../src/kit/problems'
 import { confirmed } from '../src/outbox/confirmed'
 import { heard } from '../src/outbox/connection'
 import { type Entry, lanes } from '../src/outbox/entry'
@@ -222,4 +222,18 @@ it('lanes tell every document from every other', () => {
     lanes.exam(id),
   ]
   expect(new Set(all).size).toBe(all.length)
+})
+
+describe('problems within a part of a document', () => {
+  it('are named from that part on, wherever it was sent', () => {
+    const problems = [
+      { field: 'attempt.counts.total', message: 'a' },
+      { field: 'counts.groups.x', message: 'b' },
+      { field: 'countsmore', message: 'c' },
+    ]
+    expect(within(problems, 'attempt.counts', 'counts')).toEqual([
+      { field: 'total', message: 'a' },
+      { field: 'groups.x', message: 'b' },
+    ])
+  })
 })

@@ -161,4 +161,12 @@ describe('counts in all and by section are held against the exam', () => {
     expect(message({ total: { ...counts(50, 30, 10), marks: 3 } })).toBe('nothing here is marked in marks')
     expect(message({ total: counts(50, 30, 10) })).toBeUndefined()
   })
+  it('does not take a total that holds less than what is known of its sections', () => {
+    const names = counts(40, 20, 0)
+    expect(message({ total: counts(30, 60, 0), sections: { names } })).toBe(
+      '30 right in all; the sections alone have 40',
+    )
+    expect(message({ total: counts(30, 60, 0), groups: { 'names-items': names } })).toContain('have 40')
+    expect(message({ total: counts(70, 20, 0), sections: { names } })).toBeUndefined()
+  })
 })

@@ -33,3 +33,10 @@ export function byField(problems: readonly Problem[], inside = '') {
       own.filter(({ field }) => !paths.some((path) => isAt(field, path))),
   }
 }
+
+/** What is wrong inside a part of a document, whichever of these paths it was sent at, by the path within that part. */
+export const within = (problems: readonly Problem[], ...parts: string[]): Problem[] =>
+  problems.flatMap(({ field, message }) => {
+    const part = parts.find((one) => field.startsWith(`${one}.`))
+    return part === undefined ? [] : [{ field: field.slice(part.length + 1), message }]
+  })

@@ -29,7 +29,7 @@ const props = defineProps<{
   exam: ExamFormat
   form?: Form
   /** What is wrong, by its path in the counts: `total`, `sections.id`, `groups.id`, `topics.id`. */
-  problemAt: (path: string) => string | undefined
+  problems: readonly Problem[]
   /** Topics are counted here; in Set-up they stand in a table of their own. */
   topics?: boolean
 }>()
@@ -107,6 +107,16 @@ const level = computed((): Level | undefined => {
     default:
       return undefined
   }
+})
+
+const isAt = (field: string, path: string) => field === path || field.startsWith(`${path}.`)
+const problemAt = (id: string) =>
+  props.problems.find(({ field }) => isAt(field, level.value!.path(id)))?.message
+/** What is wrong somewhere that this level does not show. */
+const elsewhere = computed(() => {
+  const paths = level.value?.rows.map(({ id }) => level.value!.path(id)) ?? []
+  const hidden = props.problems.filter(({ field }) => !paths.some((path) => isAt(field, path)))
+  return [...new Set(hidden.map(({ message }) => message))]
 })
 
 function set(id: string, own: Counts | undefined): void {
@@ -188,7 +198,7 @@ const timed = computed(() => responses.value?.filter(({ seconds }) => seconds !=
       :head="level.head"
       :rows="level.rows"
       :counts="level.of"
-      :problem-at="(id) => problemAt(level!.path(id))"
+      :problem-at="problemAt"
       @set="set"
     />
     <p v-if="way === 'total'" class="small soft">
@@ -223,11 +233,14 @@ const timed = computed(() => responses.value?.filter(({ seconds }) => seconds !=
         Reading… {{ Math.round(100 * reading) }}%
         <progress :value="reading" max="1" aria-label="Share of the file read" />
       </p>
-      <p v-if="read?.used" class="good" role="status" data-testid="csv-read">{{ read.rows }} rows read.</p>
+      <p v-if="read?.used" class="good" role="status" data-testid="csv-read">
+        {{ read.rows === 1 ? '1 row' : `${read.rows} rows` }} read.
+      </p>
       <div v-else-if="read" data-testid="csv-problems">
         <FileProblems :problems="read.problems" :more="read.more" />
       </div>
     </template>
+    <p v-if="elsewhere.length" class="bad small" role="alert">{{ elsewhere.join('; ') }}</p>
     <p v-if="responses?.length" class="small" data-testid="answers">
       {{ responses.length }} answers<template v-if="timed"
         >, {{ timed }} of them with times; they move the leave times on Pacing</template

@@ -116,7 +116,7 @@ async function bring(file: File): Promise<void> {
   put(found.form.items ?? {})
   if (found.form.stimuli) form.stimuli = found.form.stimuli
   typed.value = {}
-  used.value = `${found.rows} rows read; Undo puts back what was there.`
+  used.value = `${found.rows === 1 ? '1 row' : `${found.rows} rows`} read; Undo puts back what was there.`
 }
 const take = () =>
   download(

@@ -107,6 +107,7 @@ const takeAway = () =>
                 size="small"
                 variant="text"
                 :aria-expanded="open === form.id"
+                :aria-label="`${open === form.id ? 'Close' : 'Open'} ${form.title}`"
                 @click="open = open === form.id ? undefined : form.id"
                 >{{ open === form.id ? 'Close' : 'Open' }}</v-btn
               >

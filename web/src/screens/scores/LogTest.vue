@@ -19,7 +19,7 @@ import ChoiceField from '../../kit/ChoiceField.vue'
 import DateField from '../../kit/DateField.vue'
 import FormDialog from '../../kit/FormDialog.vue'
 import ProblemList from '../../kit/ProblemList.vue'
-import { byField, type Problem } from '../../kit/problems'
+import { byField, type Problem, within } from '../../kit/problems'
 import TextField from '../../kit/TextField.vue'
 import Conflict, { type Clash } from '../../widgets/Conflict.vue'
 import CountsEntry from '../../widgets/CountsEntry.vue'
@@ -128,6 +128,7 @@ function chooseForm(id: string): void {
 }
 /** Fields of the form at which problems are shown; any other stands below it. */
 const fields = computed(() => byField(problems.value, 'attempt'))
+const countsProblems = computed(() => within(problems.value, 'attempt.counts', 'counts'))
 const places = ['date', 'form', 'title', 'source', 'note', 'counts']
 const papers = computed(() => [
   { value: '', title: 'another one' },
@@ -227,7 +228,7 @@ async function send(attempt: Attempt, version: number): Promise<void> {
       :exam="exam"
       :form="form"
       topics
-      :problem-at="(path) => fields.at(`counts.${path}`)[0]"
+      :problems="countsProblems"
     />
     <p v-if="score" aria-live="polite" data-testid="score-preview">
       <strong class="large total">{{ score.composite }}</strong>

@@ -4,6 +4,7 @@ import type { Attempt, Counts, SelfRating } from '@climber/contract'
 import { dateOf, dayNumber, weighed } from '@climber/core'
 import { percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
+import { within } from '../../kit/problems'
 import CountsEntry from '../../widgets/CountsEntry.vue'
 import KnownRange from '../../widgets/KnownRange.vue'
 import type { Problem } from '../../stores/autosave'
@@ -181,7 +182,7 @@ const setHalf = (event: Event) =>
       v-model:responses="responses"
       :exam="exam"
       :form="form"
-      :problem-at="(path) => problemAt(`counts.${path}`)"
+      :problems="within(save.state.problems, 'counts').filter(({ field }) => !field.startsWith('topics'))"
     />
     <h2 class="mt-3">Topic by topic</h2>
     <p class="small soft">
