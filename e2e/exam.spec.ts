@@ -120,7 +120,10 @@ async function typeFifthExam(page: Page): Promise<void> {
     await page.getByRole('button', { name: 'Add one of the publisher' }).click()
     await page.getByLabel(`Form ${title.slice(-1)}`).fill(title)
   }
-  await page.getByRole('button', { name: /^Open / }).first().click()
+  await page
+    .getByRole('button', { name: /^Open / })
+    .first()
+    .click()
   await page.getByRole('button', { name: 'Own tables', exact: true }).click()
   await page.getByLabel('a table of its own for Water and clay').check()
   await page
