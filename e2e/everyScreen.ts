@@ -155,7 +155,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
       await open(page, 'Idrel Pellowick', 'What tests say')
       await page.getByRole('combobox', { name: 'Test' }).press('ArrowDown')
       await page.getByRole('option', { name: /^Tidewise practice paper 1/ }).click()
-      await expect(page.getByRole('img', { name: /every item in order$/ })).toHaveCount(3)
+      await expect(page.getByRole('application', { name: /every item in order/ })).toHaveCount(3)
     },
   ],
   ['before a test', (page) => toRoom(page, 'on screen')],

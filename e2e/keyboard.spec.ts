@@ -169,6 +169,11 @@ test.describe('with little motion', () => {
       await keys.press(key)
       await expect(page.getByRole('status').filter({ hasText: `Item ${item} ` })).toBeVisible()
     }
+    // Deleted by a slip, it is put back.
+    await press(page.getByRole('button', { name: 'Delete this test' }))
+    await expect(page.getByText(/^The test of .* is gone/)).toBeVisible()
+    await press(page.getByRole('button', { name: 'Undo' }))
+    await expect(page.getByText(/^The test of .* is gone/)).toHaveCount(0)
     // Nothing moves for whoever asked for that.
     const moving = await page.evaluate(
       () => document.getAnimations().filter(({ playState }) => playState === 'running').length,

@@ -190,7 +190,7 @@ test('a test that is thrown away leaves nothing; one that is ended on paper wait
   await expect(page.getByRole('heading', { name: 'Sit a test' })).toBeVisible()
   await expect(page.getByRole('region', { name: 'Tests under way' })).toHaveCount(0)
   // Thrown away by mistake: it is there again with what was pressed, and can be thrown away once more.
-  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Undo' }).dblclick()
   await page.getByRole('region', { name: 'Tests under way' }).getByRole('link', { name: 'Go on' }).click()
   await page.getByTestId('list').first().click()
   await expect(page.getByRole('button', { name: 'Item 1, answered B' })).toBeVisible()

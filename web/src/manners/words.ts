@@ -69,3 +69,7 @@ export function termsOf({ registerBy, fee }: Sitting, today: string): string {
       : `register by ${dateWords(registerBy, today)}`)
   return [by, fee && `${fee.amount} ${fee.currency}`].filter(Boolean).join(', ')
 }
+
+/** A range of scores: `302 to 338`. */
+export const rangeWords = ({ low, high }: { low: number; high: number }): string =>
+  `${Math.round(low)} to ${Math.round(high)}`

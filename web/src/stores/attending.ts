@@ -369,15 +369,21 @@ async function decide(candidateId: string, setup: RoomSetup, kind: 'drop' | 'kee
   await putEvents({ candidateId, roomId: setup.id }, { life, device, take: false, events: [event] }, about)
 }
 
-/** Throws a test away. */
+/** Throws a test away; pressed twice it is thrown away once. */
 export async function dropRoom(candidateId: string, setup: RoomSetup): Promise<void> {
-  await decide(candidateId, setup, 'drop')
+  if (thrownAway.value?.setup.id === setup.id) return
   thrownAway.value = { candidateId, setup }
+  try {
+    await decide(candidateId, setup, 'drop')
+  } catch (error) {
+    thrownAway.value = undefined
+    throw error
+  }
 }
 /** Takes the last throwing away back; the test's clock went on meanwhile. */
 export async function keepRoom(): Promise<void> {
   const { value: last } = thrownAway
   if (!last) return
-  await decide(last.candidateId, last.setup, 'keep')
   thrownAway.value = undefined
+  await decide(last.candidateId, last.setup, 'keep')
 }

@@ -14,7 +14,7 @@ import {
   type RoomView,
   sectionScores,
 } from '@climber/core'
-import { dateWords, percentWords, rawWords, scoreWords, spanWords } from '../../manners/words'
+import { dateWords, percentWords, rangeWords, rawWords, scoreWords, spanWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 
 /** What came out, beside what was expected, and what that changes. */
@@ -39,7 +39,6 @@ const sections = computed(
 )
 const titleOf = (id: string) => workspace.exam!.sections.find((one) => one.id === id)?.title ?? id
 const expectedOf = (id: string) => props.view?.sections.find(({ section }) => section === id)
-const range = ({ low, high }: { low: number; high: number }) => `${Math.round(low)} to ${Math.round(high)}`
 const composite = computed(() => props.view?.composite)
 /** A result that the forecast did not hold for likely: the plan rests on something that is not so. */
 const surprise = computed(() => {
@@ -83,7 +82,7 @@ const seconds = computed(() => props.state.over ?? 0)
       <span v-if="whole" class="large score" data-testid="composite">{{ scoreWords(whole.composite) }}</span>
       <span v-else class="large score" data-testid="tally">{{ tally.right }} of {{ tally.of }}</span>
       <span v-if="whole && composite" data-testid="expected"
-        >expected {{ range(composite) }}, 8 times in 10<template v-if="odds?.target">
+        >expected {{ rangeWords(composite) }}, 8 times in 10<template v-if="odds?.target">
           · target {{ scoreWords(odds.target) }}</template
         ></span
       >
@@ -113,7 +112,7 @@ const seconds = computed(() => props.state.over ?? 0)
               one.scaled
             }}</strong>
           </td>
-          <td class="n soft">{{ expectedOf(one.section) ? range(expectedOf(one.section)!) : '' }}</td>
+          <td class="n soft">{{ expectedOf(one.section) ? rangeWords(expectedOf(one.section)!) : '' }}</td>
           <td class="n">{{ one.cut ?? '' }}</td>
         </tr>
       </tbody>

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import type { StoredAttempt } from '@climber/contract'
 import { dateWords, percentWords, rawWords, scoreWords } from '../../manners/words'
+import { useRemoving } from '../../stores/removing'
 import { useWorkspace } from '../../stores/workspace'
 import Horizon from '../../widgets/Horizon.vue'
 import WhereFrom from '../../widgets/WhereFrom.vue'
@@ -14,29 +15,11 @@ const section = (id: string) => workspace.exam!.sections.find((one) => one.id ==
 const tests = computed(() => [...(overview.value?.tests ?? [])].reverse())
 const logging = ref(false)
 const editing = ref<StoredAttempt>()
-const gone = ref<StoredAttempt>()
-const problem = ref('')
+const { gone, problem, remove, back } = useRemoving()
 
 function edit(id: string): void {
   editing.value = workspace.attempts.find((test) => test.id === id)
   logging.value = true
-}
-async function remove(id: string): Promise<void> {
-  problem.value = ''
-  const test = workspace.attempts.find((one) => one.id === id)
-  try {
-    await workspace.deleteAttempt(id)
-    gone.value = test
-  } catch (error) {
-    problem.value = (error as Error).message
-  }
-}
-async function back(): Promise<void> {
-  const test = gone.value
-  if (!test) return
-  const { version: _version, ...document } = test
-  await workspace.saveAttempt(document, 0)
-  gone.value = undefined
 }
 const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) => a.known - b.known))
 </script>

@@ -10,7 +10,7 @@ import NumberField from '../../kit/NumberField.vue'
 import { byField } from '../../kit/problems'
 import TextField from '../../kit/TextField.vue'
 import { newestOnly } from '../../manners/newest'
-import { dateWords, durationWords, spanWords } from '../../manners/words'
+import { dateWords, durationWords, rangeWords, spanWords } from '../../manners/words'
 import { outbox } from '../../outbox/here'
 import { presses } from '../../outbox/presses'
 import { dropRoom, keepRoom, openRoom, thrownAway } from '../../stores/attending'
@@ -92,7 +92,6 @@ const ends = computed(() => {
 const granted = computed(() =>
   workspace.exam!.accommodations?.find(({ id }) => id === workspace.record?.settings.accommodation),
 )
-const range = ({ low, high }: { low: number; high: number }) => `${Math.round(low)} to ${Math.round(high)}`
 const topicOptions = computed(() => workspace.exam!.topics.map(({ id, title }) => ({ value: id, title })))
 const conditionNames = {
   examHour: "at the exam's own hour",
@@ -280,13 +279,13 @@ async function begin(): Promise<void> {
         <h2 class="mt-2">What to expect</h2>
         <p v-if="view.composite" data-testid="expect">
           <strong class="large figure">{{ Math.round(view.composite.mean) }}</strong>
-          <span class="soft"> 8 times in 10 from {{ range(view.composite) }}</span>
+          <span class="soft"> 8 times in 10 from {{ rangeWords(view.composite) }}</span>
         </p>
         <table v-if="view.sections.length" class="lines small">
           <tbody>
             <tr v-for="one in view.sections" :key="one.section">
               <th scope="row">{{ partTitle(one.section) }}</th>
-              <td class="n">{{ range(one) }}</td>
+              <td class="n">{{ rangeWords(one) }}</td>
             </tr>
           </tbody>
         </table>

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { type ReadItem, type Says, writeResponses } from '@climber/core'
+import { isBaseline, type ReadItem, type Says, writeResponses } from '@climber/core'
 import ChoiceField from '../../kit/ChoiceField.vue'
 import EmptyState from '../../kit/EmptyState.vue'
 import { download, fileName } from '../../manners/download'
 import { newestOnly } from '../../manners/newest'
 import { svgText } from '../../manners/svgFile'
 import { dateWords, percentWords, spanWords } from '../../manners/words'
+import { useRemoving } from '../../stores/removing'
 import { useWorkspace } from '../../stores/workspace'
 import WhereFrom from '../../widgets/WhereFrom.vue'
 import ItemsOf from './ItemsOf.vue'
@@ -65,6 +66,12 @@ const titles = computed(
 )
 /** Names of tests, where several are read together. */
 const titleOf = computed(() => (one.value ? undefined : (test: string) => titles.value.get(test) ?? ''))
+const { gone, problem, remove, back } = useRemoving()
+async function removeIt(): Promise<void> {
+  const { id } = attempt.value!
+  await remove(id)
+  if (gone.value?.id === id) choose('')
+}
 const strips = ref<{ drawing: SVGSVGElement | null }[]>([])
 const topicTitle = (id?: string) => workspace.exam!.topics.find((topic) => topic.id === id)?.title ?? ''
 function saveStrip(at: number, title: string): void {
@@ -82,6 +89,11 @@ const answered = (list: { items: ReadItem[] }[]) => list.some(({ items }) => ite
 <template>
   <div class="sheet stack">
     <h1 class="only-reader">What tests say</h1>
+    <p v-if="gone" role="status">
+      The test of {{ dateWords(gone.date ?? workspace.today, workspace.today) }} is gone.
+      <v-btn @click="back">Undo</v-btn>
+    </p>
+    <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
     <v-skeleton-loader v-if="!says" type="image, list-item@6" />
     <EmptyState
       v-else-if="!says.tests.length"
@@ -100,6 +112,9 @@ const answered = (list: { items: ReadItem[] }[]) => list.some(({ items }) => ite
           @update:model-value="choose"
         />
         <v-btn v-if="attempt?.items" @click="saveItems">Answers as CSV</v-btn>
+        <v-btn v-if="one && attempt && !isBaseline(attempt)" variant="text" @click="removeIt"
+          >Delete this test</v-btn
+        >
       </div>
       <p v-if="chosen && !one" class="bad" role="alert">The answers of this test are not known.</p>
 
