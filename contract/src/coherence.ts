@@ -51,12 +51,12 @@ export function countIssues(exam: ExamFormat, counts: Record<string, Counts>): I
 }
 
 /** How many items, at least and at most, are marked right or wrong, and the marks that written ones hold at most. */
-interface Room {
+export interface MarkingRoom {
   least: number
   most: number
   marks: number
 }
-function roomOf({ groups, stages }: ExamFormat['sections'][number]): Room {
+export function roomOfSection({ groups, stages }: ExamFormat['sections'][number]): MarkingRoom {
   const ways = (stages ?? [{ groups: [] }]).map((stage) => [...groups, ...stage.groups])
   const marked = ways.map((way) =>
     way.reduce((sum, group) => sum + (group.kind === 'written' ? 0 : group.items), 0),
@@ -66,7 +66,7 @@ function roomOf({ groups, stages }: ExamFormat['sections'][number]): Room {
   )
   return { least: Math.min(...marked), most: Math.max(...marked), marks: Math.max(...marks) }
 }
-function against({ least, most, marks }: Room, counts: Counts, what: string): string | undefined {
+function against({ least, most, marks }: MarkingRoom, counts: Counts, what: string): string | undefined {
   const sum = counts.right + counts.wrong + counts.blank
   const items = least === most ? `${most}` : `${least} to ${most}`
   if (sum < least || sum > most)
@@ -88,7 +88,7 @@ export function totalIssues(
     groups?: Attempt['counts']['groups']
   },
 ): Incoherence[] {
-  const rooms = new Map(exam.sections.map((section) => [section.id, roomOf(section)]))
+  const rooms = new Map(exam.sections.map((section) => [section.id, roomOfSection(section)]))
   const bySection = Object.entries(sections).flatMap(([id, own]) => {
     const room = rooms.get(id)
     if (!room) return [{ path: ['sections', id], message: `the exam has no section ${id}` }]

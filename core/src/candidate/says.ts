@@ -103,8 +103,8 @@ function readAttempt(
   attempt: Attempt,
   known: ReturnType<typeof knownBy>,
   budgets: ReturnType<typeof budgetsBy>,
+  unsure: ReturnType<typeof unsureOf>,
 ): Map<string, ReadItem[]> {
-  const unsure = unsureOf(assessment)
   const { exam } = assessment.record
   const own = examOfAttempt(exam, attempt)
   const read = new Map<string, ReadItem[]>()
@@ -225,9 +225,10 @@ export function testsSay(record: CandidateRecord, now: Moment, ids: readonly str
   const { exam } = record
   const known = knownBy(assessment)
   const budgets = budgetsBy(assessment)
+  const unsure = unsureOf(assessment)
   const tests = record.attempts
     .filter(({ id, items }) => items?.length && (!ids.length || ids.includes(id)))
-    .map((attempt) => ({ attempt, read: readAttempt(assessment, attempt, known, budgets) }))
+    .map((attempt) => ({ attempt, read: readAttempt(assessment, attempt, known, budgets, unsure) }))
     .filter(({ read }) => read.size > 0)
   const present = exam.sections.filter(({ id }) => tests.some(({ read }) => read.has(id)))
   const said = present.map(({ id }) => sectionSays(exam, id, tests))

@@ -1,5 +1,6 @@
 import type { ExamFormat, Form, FormItem, ItemGroup, Stimulus } from '@climber/contract'
 import { slugOf } from '../exam/slug'
+import { topicFinder } from '../exam/topics'
 import { asNumber, readTable, type TableProblem, writeTable } from './cells'
 
 /** What stands against an item of a form, by field: the contract's `checkFormItem`. */
@@ -17,13 +18,18 @@ export const formParts = (exam: Pick<ExamFormat, 'sections'>): FormPart[] =>
     ...stages.map((stage) => ({ id: stage.id, title: stage.title, groups: stage.groups })),
   ])
 
-/** Where an item of a form stands: in which group, at which place from 0. */
-interface Place {
+/** Where an item of a form stands: its number through these groups, its group, its place there from 0. */
+export interface FormPlace {
+  number: number
   group: ItemGroup
   at: number
 }
-const placesOf = (groups: ItemGroup[]): Place[] =>
-  groups.flatMap((group) => Array.from({ length: group.items }, (_, at) => ({ group, at })))
+export function formPlaces(groups: ItemGroup[]): FormPlace[] {
+  let number = 0
+  return groups.flatMap((group) =>
+    Array.from({ length: group.items }, (_, at) => ({ number: ++number, group, at })),
+  )
+}
 
 const letters = 'abcdefghijklmnopqrstuvwxyz'
 const optionColumns = (exam: Pick<ExamFormat, 'sections'>): string[] => {
@@ -52,28 +58,28 @@ export function writeFormItems(
     ...options,
     ...['stimulus', 'stimulus_title', 'stimulus_text', 'criteria'],
   ]
-  let number = 0
-  const rows = formParts(exam).flatMap(({ id, groups }) => {
-    if (adaptive) number = 0
-    return placesOf(groups).map(({ group, at }) => {
-      const item = items[group.id]?.[at] ?? {}
-      const first = item.stimulus !== undefined && !told.has(item.stimulus)
-      const stimulus = first ? stimuli.find((one) => one.id === item.stimulus) : undefined
-      if (item.stimulus) told.add(item.stimulus)
-      number += 1
-      return [
-        ...(adaptive ? [id] : []),
-        number,
-        item.key,
-        item.topic,
-        item.text,
-        ...options.map((_, place) => item.options?.[place]),
-        item.stimulus,
-        stimulus?.title,
-        stimulus?.text,
-        item.criteria?.map(({ text, marks }) => `${marks}: ${text}`).join('\n'),
-      ]
-    })
+  const parts = formParts(exam)
+  // Numbers begin again in each part only where the exam is adaptive.
+  const numbered = adaptive
+    ? parts.flatMap(({ id, groups }) => formPlaces(groups).map((place) => ({ id, ...place })))
+    : formPlaces(parts.flatMap(({ groups }) => groups)).map((place) => ({ id: '', ...place }))
+  const rows = numbered.map(({ id, number, group, at }) => {
+    const item = items[group.id]?.[at] ?? {}
+    const first = item.stimulus !== undefined && !told.has(item.stimulus)
+    const stimulus = first ? stimuli.find((one) => one.id === item.stimulus) : undefined
+    if (item.stimulus) told.add(item.stimulus)
+    return [
+      ...(adaptive ? [id] : []),
+      number,
+      item.key,
+      item.topic,
+      item.text,
+      ...options.map((_, place) => item.options?.[place]),
+      item.stimulus,
+      stimulus?.title,
+      stimulus?.text,
+      item.criteria?.map(({ text, marks }) => `${marks}: ${text}`).join('\n'),
+    ]
   })
   return writeTable(columns, rows)
 }
@@ -92,7 +98,10 @@ function readCriteria(cell: string): FormItem['criteria'] | undefined {
 function merged(
   before: FormItem,
   cells: Record<string, string>,
-  { topics, say }: { topics: Map<string, string>; say: (column: string, message: string) => void },
+  {
+    topicOf,
+    say,
+  }: { topicOf: (name: string) => string | undefined; say: (column: string, message: string) => void },
 ): FormItem {
   const next: FormItem = { ...before }
   const put = <K extends 'key' | 'topic' | 'text' | 'stimulus'>(field: K, value: string | undefined) => {
@@ -103,7 +112,7 @@ function merged(
   if (cells.text !== undefined) put('text', cells.text)
   if (cells.stimulus !== undefined) put('stimulus', cells.stimulus && slugOf(cells.stimulus))
   if (cells.topic !== undefined) {
-    const found = topics.get(cells.topic) ?? topics.get(cells.topic.toLowerCase())
+    const found = topicOf(cells.topic)
     if (cells.topic && !found) say('topic', `the exam has no topic "${cells.topic}"`)
     put('topic', found)
   }
@@ -176,12 +185,7 @@ export function readFormItems(
     ]),
   )
   for (const { id, title } of exam.sections) partOf.set(title.toLowerCase(), partOf.get(id)!)
-  const topics = new Map(
-    exam.topics.flatMap(({ id, title }) => [
-      [id, id],
-      [title.toLowerCase(), id],
-    ]),
-  )
+  const topicOf = topicFinder(exam)
   const stimuli = new Stimuli(before.stimuli ?? [])
   const items = new Map(
     parts
@@ -205,7 +209,7 @@ export function readFormItems(
     }
     taken.set(`${group.id} ${at}`, row)
     stimuli.take(row, cells, say)
-    const item = merged(items.get(group.id)![at]!, cells, { topics, say })
+    const item = merged(items.get(group.id)![at]!, cells, { topicOf, say })
     if (group.kind === 'choice' && item.key) item.key = item.key.toUpperCase()
     items.get(group.id)![at] = item
     read.push({ row, group, item })
@@ -241,7 +245,7 @@ function placeOf(
   partOf: Map<string, FormPart>,
   cells: Record<string, string>,
   say: (column: string, message: string) => void,
-): Place | undefined {
+): FormPlace | undefined {
   const number = asNumber(cells.item)
   if (number === undefined || !Number.isInteger(number) || number < 1)
     return void say('item', `"${cells.item ?? ''}" is not an item number`)
@@ -249,7 +253,7 @@ function placeOf(
   if (cells.part && !part) return void say('part', `the exam has no section or stage "${cells.part}"`)
   if (!part && isAdaptive(exam))
     return void say('part', 'say which section or stage: the exam is adaptive, so numbers alone do not tell')
-  const places = placesOf(part ? part.groups : parts.flatMap(({ groups }) => groups))
+  const places = formPlaces(part ? part.groups : parts.flatMap(({ groups }) => groups))
   const found = places[number - 1]
   if (!found)
     say('item', `${part ? part.title : 'the form'} has ${places.length} items; there is no item ${number}`)

@@ -1,5 +1,6 @@
 import type { ExamFormat, Form, ItemResponse } from '@climber/contract'
 import { countResponses, type CountedResponses, lettersOf, type Slot } from '../attempts/responses'
+import { topicFinder } from '../exam/topics'
 import { asNumber, readTable, type TableProblem, writeTable } from './cells'
 
 export const responseColumns = ['item', 'answer', 'key', 'seconds', 'confidence', 'topic', 'changed_from']
@@ -28,12 +29,7 @@ export function readResponses(
     form?.items ? ['item', 'answer'] : ['item', 'answer', 'key'],
     progress,
   )
-  const topics = new Map(
-    exam.topics.flatMap(({ id, title }) => [
-      [id, id],
-      [title.toLowerCase(), id],
-    ]),
-  )
+  const topicOf = topicFinder(exam)
   const read: { row: number; response: ItemResponse }[] = []
   const seen = new Map<number, number>()
   const say = (row: number, column: string, message: string) => problems.push({ row, column, message })
@@ -59,7 +55,7 @@ export function readResponses(
       else say(row, 'confidence', `"${cells.confidence}" is none of ${confidences.join(', ')}`)
     }
     if (cells.topic) {
-      const found = topics.get(cells.topic) ?? topics.get(cells.topic.toLowerCase())
+      const found = topicOf(cells.topic)
       if (found) response.topic = found
       else say(row, 'topic', `the exam has no topic "${cells.topic}"`)
     }

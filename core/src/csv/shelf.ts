@@ -1,4 +1,5 @@
 import type { ExamFormat, Materials, ShelfItem } from '@climber/contract'
+import { topicFinder } from '../exam/topics'
 import { asNumber, readTable, type TableProblem, writeTable } from './cells'
 import { slugOf } from '../exam/slug'
 
@@ -64,9 +65,7 @@ export function readShelf(
   exam: Pick<ExamFormat, 'topics' | 'forms'>,
 ): { items: ShelfItem[]; problems: TableProblem[] } {
   const { lines, problems } = readTable(text, ['kind', 'title'])
-  const topics = new Map(
-    exam.topics.flatMap(({ id, title }) => [[id, id] as const, [title.toLowerCase(), id] as const]),
-  )
+  const topicOf = topicFinder(exam)
   const items = new Map<string, ShelfItem>()
   for (const { row, cells } of lines) {
     const say = (column: string, message: string) => void problems.push({ row, column, message })
@@ -82,7 +81,7 @@ export function readShelf(
     const own = (cells.topics ?? '').split(cells.topics?.includes(';') ? ';' : ' ').flatMap((word) => {
       const name = word.trim()
       if (!name) return []
-      const topic = topics.get(name) ?? topics.get(name.toLowerCase())
+      const topic = topicOf(name)
       if (!topic) say('topics', `the exam has no topic "${name}"`)
       return topic ?? []
     })

@@ -29,3 +29,7 @@ export function normalQuantile(probability: number): number {
   }
   return (low + high) / 2
 }
+
+/** A standard normal number from a uniform one in [0, 1), by inversion; its ends are cut off a billionth from them. */
+export const normalFrom = (uniform: number): number =>
+  normalQuantile(Math.min(1 - 1e-9, Math.max(1e-9, uniform)))

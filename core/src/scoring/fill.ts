@@ -1,6 +1,6 @@
 import type { AttemptCounts, Counts, ExamFormat, ItemGroup, Section } from '@climber/contract'
 import { exp } from '../exact/functions'
-import { groupsMet, stageTaken, waysThrough } from './raw'
+import { groupsMet, groupsOf, stageTaken, waysThrough } from './raw'
 
 /** Counts that need not be whole: a share of a total. */
 type Split = Required<Counts>
@@ -206,7 +206,7 @@ export function drawnLean(exam: ExamFormat, rate: number, normal: () => number):
   const leans = new Map<string, number>()
   for (const section of exam.sections) {
     const ability = normal() * sectionSpread
-    for (const group of [...new Set(waysThrough(section).flat())])
+    for (const group of groupsOf(section))
       leans.set(group.id, exp((1 - p) * (ability + normal() / Math.sqrt(group.items * p * (1 - p)))))
   }
   return (group) => leans.get(group) ?? 1

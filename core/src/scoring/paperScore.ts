@@ -1,5 +1,5 @@
 import type { AttemptCounts, Counts, ExamFormat, Form } from '@climber/contract'
-import { normalQuantile } from '../exact/normal'
+import { normalFrom } from '../exact/normal'
 import { randomFrom } from '../exact/random'
 import { composite, conversionFor } from './composite'
 import { convert } from './conversion'
@@ -97,7 +97,7 @@ export function scoreOfCounts(exam: ExamFormat, counts: AttemptCounts, form?: Fo
   const right = all.reduce((sum, one) => sum + one.right, 0)
   const items = all.reduce((sum, one) => sum + one.right + one.wrong + one.blank, 0)
   const random = randomFrom(1)
-  const normal = () => normalQuantile(Math.min(1 - 1e-9, Math.max(1e-9, random())))
+  const normal = () => normalFrom(random())
   const drawn = Array.from({ length: draws }, () => {
     const lean = drawnLean(exam, items ? right / items : 0.5, normal)
     return paperScore(exam, filledGroups(exam, counts, lean).groups, form)!

@@ -1,5 +1,5 @@
-import type { Counts, ExamFormat, ItemGroup, Section } from '@climber/contract'
-import { stageTaken, waysThrough } from '@climber/core'
+import { type Counts, type ExamFormat, type ItemGroup, roomOfSection, type Section } from '@climber/contract'
+import { stageTaken } from '@climber/core'
 
 /** What counts of a part of a test have to add up to. */
 export interface CountsRoom {
@@ -40,19 +40,8 @@ export const itemRows = (exam: ExamFormat, counts: Record<string, Counts>): Coun
   })
 
 function roomOf(section: Section): CountsRoom {
-  const ways = waysThrough(section)
-  const items = ways.map((way) =>
-    way.reduce((sum, group) => sum + (group.kind === 'written' ? 0 : group.items), 0),
-  )
-  const marks = ways.map((way) =>
-    way.reduce((sum, group) => sum + (group.kind === 'written' ? group.items * group.perRight : 0), 0),
-  )
-  return {
-    items: Math.max(...items),
-    least: Math.min(...items),
-    marks: Math.max(...marks),
-    written: Math.max(...items) === 0,
-  }
+  const { least, most, marks } = roomOfSection(section)
+  return { items: most, least, marks, written: most === 0 }
 }
 /** A row for each section. */
 export const sectionRows = (exam: ExamFormat): CountsLine[] =>

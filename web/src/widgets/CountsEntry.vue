@@ -8,6 +8,7 @@ import {
   countsInAll,
   countsOfSection,
   type Grain,
+  groupsOf,
   sampleResponses,
   writeResponses,
 } from '@climber/core'
@@ -140,7 +141,7 @@ function take(all: ItemResponse[], found: CountedResponses): void {
   const kept = all.filter(({ answer, key, topic }) => answer || key || topic)
   const typed: AttemptCounts = plain(counts.value)
   for (const section of props.exam.sections) {
-    const own = [...section.groups, ...(section.stages ?? []).flatMap((stage) => stage.groups)]
+    const own = groupsOf(section)
     if (own.some(({ id }) => found.sections[id])) for (const { id } of own) delete typed.groups[id]
   }
   Object.assign(typed.groups, found.sections)

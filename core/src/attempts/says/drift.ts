@@ -1,5 +1,5 @@
 import { logistic, logit } from '../../exact/functions'
-import { normalQuantile } from '../../exact/normal'
+import { normalFrom } from '../../exact/normal'
 import { randomFrom, shuffle } from '../../exact/random'
 import { chanceExplains, type ReadItem, reachedInOrder } from './item'
 
@@ -116,7 +116,7 @@ function chanceOf(top: number, of: readonly Run[], random: () => number): number
     sums.fill(0)
     if (moves)
       topics.unsure.forEach((sd, topic) => {
-        offsets[topic] = sd && sd * normalQuantile(Math.min(1 - 1e-9, Math.max(1e-9, random())))
+        offsets[topic] = sd && sd * normalFrom(random())
       })
     mixed.forEach((own, run) => {
       shuffle(own, random)

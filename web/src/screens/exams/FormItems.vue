@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Form, FormItem, ItemGroup } from '@climber/contract'
-import { formParts, lettersOf, slugOf } from '@climber/core'
+import type { Form, FormItem } from '@climber/contract'
+import { type FormPlace, formParts, formPlaces, lettersOf, slugOf } from '@climber/core'
 import ChoiceField from '../../kit/ChoiceField.vue'
 import NumberField from '../../kit/NumberField.vue'
 import TextField from '../../kit/TextField.vue'
@@ -13,11 +13,7 @@ const props = defineProps<{ form: Form; at: number }>()
 const draft = useDraft()
 const exam = computed(() => draft.state.format)
 
-interface Place {
-  /** Number through its part. */
-  number: number
-  group: ItemGroup
-  at: number
+interface Place extends FormPlace {
   part: string
   section: string
 }
@@ -26,16 +22,11 @@ const parts = computed(() =>
     const section = exam.value.sections.find(
       ({ id, stages }) => id === part.id || stages?.some((stage) => stage.id === part.id),
     )!
-    let number = 0
-    const places = part.groups.flatMap((group) =>
-      Array.from({ length: group.items }, (_, at): Place => ({
-        number: ++number,
-        group,
-        at,
-        part: part.id,
-        section: section.id,
-      })),
-    )
+    const places = formPlaces(part.groups).map((place): Place => ({
+      ...place,
+      part: part.id,
+      section: section.id,
+    }))
     return { ...part, places }
   }),
 )

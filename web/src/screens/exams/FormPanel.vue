@@ -3,7 +3,9 @@ import { computed, ref } from 'vue'
 import { checkFormItem, type Conversion, type Form, type FormItem } from '@climber/contract'
 import {
   type FormPart,
+  type FormPlace,
   formParts,
+  formPlaces,
   highestRaw,
   lowestRaw,
   readFormItems,
@@ -47,14 +49,11 @@ interface KeyLine {
   id: string
   part: FormPart
   letters: boolean
-  places: { number: number; group: FormPart['groups'][number]; at: number }[]
+  places: FormPlace[]
 }
 const lines = computed((): KeyLine[] =>
   formParts(format.value).flatMap((part) => {
-    let number = 0
-    const all = part.groups.flatMap((group) =>
-      Array.from({ length: group.items }, (_, at) => ({ number: ++number, group, at })),
-    )
+    const all = formPlaces(part.groups)
     return [true, false]
       .map((letters) => ({
         id: `${part.id}-${letters ? 'letters' : 'answers'}`,
