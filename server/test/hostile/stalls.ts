@@ -1,28 +1,37 @@
 import { fork } from 'node:child_process'
 import path from 'node:path'
+import type { Server } from './world'
 
 interface Look {
   at: number
   health: number
   status: number
   control: number
+  /** Milliseconds of it for which the server's own thread had no processor. */
+  unserved: number
 }
 
 /** Milliseconds by which a server may be slower to say how it is than a bare one beside it is at that time. */
 export const mostBeyond = 200
 
 /**
- * Watches a server's health from another process, and a bare server's there beside it: what both wait for is the machine's own
- * noise. Call what it returns to end, and to hear by how much the server was slower at its worst.
+ * Watches a server's health from another process, and a bare server's there beside it on the same database: what both wait for is
+ * the machine's own noise, and so is a processor that others have. Call what it returns to end, and to hear by how much the
+ * server was slower at its worst.
  */
 export function watchStalls(
-  url: string,
+  { url, child: { pid } }: Server,
+  database: string,
 ): () => { looks: number; typical: number; worst: number; noise: number; down: number } {
   const looks: Look[] = []
-  const child = fork(path.join(process.cwd(), 'server/test/hostile/watch.mjs'), [`${url}/api/health`], {
-    execArgv: [],
-    env: { ...process.env, NODE_OPTIONS: '' },
-  })
+  const child = fork(
+    path.join(process.cwd(), 'server/test/hostile/watch.mjs'),
+    [`${url}/api/health`, database, String(pid)],
+    {
+      execArgv: [],
+      env: { ...process.env, NODE_OPTIONS: '' },
+    },
+  )
   child.on('message', (look: Look) => looks.push(look))
   return () => {
     child.kill('SIGKILL')
@@ -32,7 +41,7 @@ export function watchStalls(
     return {
       looks: looks.length,
       typical: looks.map(({ health }) => health).sort((a, b) => a - b)[looks.length >> 1] ?? 0,
-      worst: Math.max(0, ...looks.map(({ at, health }) => health - noiseAt(at))),
+      worst: Math.max(0, ...looks.map(({ at, health, unserved }) => health - noiseAt(at) - unserved)),
       noise: Math.max(0, ...looks.map(({ control }) => control)),
       down: looks.filter(({ status }) => status !== 200).length,
     }

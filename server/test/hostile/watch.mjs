@@ -1,8 +1,14 @@
-// A process of its own that asks a server, and a bare one beside it, again and again how they are, and says how long each took.
+// A process of its own that asks a server, and a bare one beside it on the same database, again and again how they are, and says
+// how long each took.
+import { readFileSync } from 'node:fs'
 import http from 'node:http'
+import mariadb from 'mariadb'
 
-const [address] = process.argv.slice(2)
-const bare = http.createServer((_request, response) => response.end('{}'))
+const [address, database, pid] = process.argv.slice(2)
+const connection = await mariadb.createConnection(database)
+const bare = http.createServer((_request, response) => {
+  void connection.query('SELECT 1').finally(() => response.end('{}'))
+})
 await new Promise((resolve) => bare.listen(0, '127.0.0.1', resolve))
 const agent = new http.Agent({ keepAlive: true, maxSockets: 4 })
 const took = (url) =>
@@ -15,11 +21,26 @@ const took = (url) =>
     request.on('error', () => resolve({ ms: performance.now() - begun, status: 0 }))
   })
 const beside = `http://127.0.0.1:${bare.address().port}/`
+/** Milliseconds that the server's own thread was ready and had no processor, since it began; 0 where the machine does not say. */
+const unserved = () => {
+  try {
+    return Number(readFileSync(`/proc/${pid}/schedstat`, 'utf8').split(' ')[1]) / 1e6
+  } catch {
+    return 0
+  }
+}
 process.on('message', () => process.exit(0))
 process.on('disconnect', () => process.exit(0))
 for (;;) {
   const at = Date.now()
+  const before = unserved()
   const [health, control] = await Promise.all([took(address), took(beside)])
-  process.send({ at, health: health.ms, status: health.status, control: control.ms })
+  process.send({
+    at,
+    health: health.ms,
+    status: health.status,
+    control: control.ms,
+    unserved: unserved() - before,
+  })
   await new Promise((resolve) => setTimeout(resolve, 20))
 }

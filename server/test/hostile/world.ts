@@ -121,7 +121,7 @@ export class Visitor {
     signal: AbortSignal = AbortSignal.timeout(120_000),
   ): Promise<Answered> {
     const raw = typeof body === 'string' || body instanceof Uint8Array
-    const response = await fetch(this.base + address, {
+    const request: RequestInit = {
       method,
       headers: {
         cookie: [...this.cookies.values()].join('; '),
@@ -134,6 +134,12 @@ export class Visitor {
         method === 'GET' || body === undefined ? undefined : raw ? (body as string) : JSON.stringify(body),
       redirect: 'manual',
       signal,
+    }
+    const ask = () => fetch(this.base + address, request)
+    // A connection that had nothing to do was closed as it was taken up again: whoever only reads asks once more, as browsers do.
+    const response = await ask().catch((error: Error) => {
+      if (method === 'GET' && (error.cause as { code?: string })?.code === 'UND_ERR_SOCKET') return ask()
+      throw error
     })
     for (const set of response.headers.getSetCookie())
       this.cookies.set(set.split('=')[0] ?? '', set.split(';')[0] ?? '')
