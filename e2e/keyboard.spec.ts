@@ -12,12 +12,17 @@ async function tabTo(page: Page, wanted: Locator, most = 140): Promise<void> {
   throw new Error(`${String(wanted)} cannot be reached with Tab`)
 }
 
+/** Goes to an element by Tab and presses a key on it. */
+const presser =
+  (page: Page) =>
+  async (wanted: Locator, key = 'Enter'): Promise<void> => {
+    await tabTo(page, wanted)
+    await page.keyboard.press(key)
+  }
+
 test('every step of the path can be done by keyboard', async ({ page }) => {
   const keys = page.keyboard
-  const press = async (wanted: Locator, key = 'Enter') => {
-    await tabTo(page, wanted)
-    await keys.press(key)
-  }
+  const press = presser(page)
   const write = async (wanted: Locator, text: string) => {
     await tabTo(page, wanted)
     await keys.press('ControlOrMeta+a')
@@ -108,10 +113,7 @@ test.describe('with little motion', () => {
   test.use({ contextOptions: { reducedMotion: 'reduce' } })
   test('a test is set up, sat, marked and read by keyboard alone, and told aloud', async ({ page }) => {
     const keys = page.keyboard
-    const press = async (wanted: Locator, key = 'Enter') => {
-      await tabTo(page, wanted)
-      await keys.press(key)
-    }
+    const press = presser(page)
     /** Opens a list by an arrow and goes down it to an option. */
     const pick = async (label: string, option: RegExp) => {
       await press(page.getByRole('combobox', { name: label }), 'ArrowDown')

@@ -150,8 +150,9 @@ const shareOf = (items: readonly ReadItem[], of: (item: ReadItem) => number): nu
  * Whether accuracy falls along a section beyond what its topics and their difficulty let expect: the largest CUSUM of what the
  * answers were above expectation, with its chance under permutation of each run's own residuals. Expectation is moved alike for
  * all items of a run until it comes to what was got, so that a good or bad day is no drift. Several runs of the same section are
- * laid over each other place by place; `unsure` of their items widens what chance can do. Undefined where fewer than `leastForDrift` items were got to. `seed` draws the
- * permutations; items not reached are left out. Sources: Page 1954; docs/models.md, 7.
+ * laid over each other place by place; `unsure` of their items widens what chance can do. Undefined where fewer than
+ * `leastForDrift` items were got to. `seed` draws the permutations; items not reached are left out. Sources: Page 1954;
+ * docs/models.md, 7.
  */
 export function driftIn(
   section: string,

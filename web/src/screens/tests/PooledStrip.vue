@@ -2,7 +2,7 @@
 import { line, scaleLinear } from 'd3'
 import { computed, ref } from 'vue'
 import type { ReadItem, SectionSays } from '@climber/core'
-import { useWidth } from '../../manners/size'
+import StripFrame from './StripFrame.vue'
 
 /**
  * A section over several tests: a row for each, place by place, and below them the running sum of what the answers were above or
@@ -14,12 +14,10 @@ const props = defineProps<{
   chosen?: { test?: string; item: number }
 }>()
 const emit = defineEmits<{ choose: [item: ReadItem] }>()
-const box = ref<HTMLElement | null>(null)
-const drawing = ref<SVGSVGElement | null>(null)
-defineExpose({ drawing })
-const width = useWidth(box, 720)
+const frame = ref<InstanceType<typeof StripFrame>>()
+defineExpose({ drawing: computed(() => frame.value?.drawing ?? null) })
 const rowHeight = 14
-const margin = { left: 34, right: 10, top: 6, bottom: 16 }
+const margin = { top: 6, bottom: 16 }
 const sumHeight = 44
 /** The newest tests; more rows than these are read nowhere. */
 const most = 12
@@ -29,8 +27,6 @@ const taken = (a: ReadItem, b: ReadItem): number =>
   a.reached === b.reached ? a.order - b.order || a.item - b.item : a.reached ? -1 : 1
 const rows = computed(() => props.section.items.slice(-most).map((items) => [...items].sort(taken)))
 const length = computed(() => Math.max(1, ...rows.value.map((items) => items.length)))
-const x = computed(() => scaleLinear([0, length.value], [margin.left, width.value - margin.right]))
-const step = computed(() => x.value(1) - x.value(0))
 const rowsFoot = computed(() => margin.top + rows.value.length * rowHeight)
 const sums = computed(() => props.section.drift?.sums ?? [])
 const height = computed(() => rowsFoot.value + (sums.value.length ? sumHeight : 0) + margin.bottom)
@@ -38,19 +34,19 @@ const y = computed(() => {
   const far = Math.max(1, ...sums.value.map(Math.abs))
   return scaleLinear([-far, far], [rowsFoot.value + sumHeight, rowsFoot.value + 4])
 })
-const path = computed(
-  () =>
-    line<number>(
-      (_, at) => x.value(at + 1),
-      (sum) => y.value(sum),
-    )([0, ...sums.value].slice(1)) ?? '',
-)
+const pathOn = (x: (place: number) => number): string =>
+  line<number>(
+    (_, at) => x(at + 1),
+    (sum) => y.value(sum),
+  )(sums.value) ?? ''
 const from = computed(() => {
   const { drift, drifts } = props.section
   return drift && drifts ? drift.from.place : -1
 })
 const marks = computed(() =>
-  Array.from({ length: length.value }, (_, at) => at + 1).filter((place) => place === 1 || place % 5 === 0),
+  Array.from({ length: length.value }, (_, place) => ({ place, text: place + 1 })).filter(
+    ({ place }) => place % 5 === 4 || place === 0,
+  ),
 )
 const saying = (one: ReadItem): string =>
   `${props.titleOf(one.test ?? '')}, item ${one.item}: ${one.reached ? one.outcome : 'not reached'}`
@@ -67,59 +63,39 @@ const isChosen = (one: ReadItem) => props.chosen?.item === one.item && props.cho
 </script>
 
 <template>
-  <div ref="box" class="box">
-    <svg
-      ref="drawing"
-      :viewBox="`0 0 ${width} ${height}`"
-      :width="width"
-      :height="height"
-      role="application"
-      tabindex="0"
-      :aria-label="`${section.title} in ${rows.length} tests, place by place. Arrow keys go along and between them.`"
-      @keydown.left.prevent="go(-1, 0)"
-      @keydown.right.prevent="go(1, 0)"
-      @keydown.up.prevent="go(0, -1)"
-      @keydown.down.prevent="go(0, 1)"
-    >
+  <StripFrame
+    ref="frame"
+    v-slot="{ x, step, left, right }"
+    :label="`${section.title} in ${rows.length} tests, place by place. Arrow keys go along and between them.`"
+    :height="height"
+    :top="margin.top"
+    :bottom="margin.bottom"
+    :length="length"
+    :from="from"
+    :marks="marks"
+    rows
+    @go="go"
+  >
+    <g v-for="(items, row) in rows" :key="row">
       <rect
-        v-if="from >= 0"
-        class="drift"
-        :x="x(from)"
-        :y="margin.top"
-        :width="Math.max(0, x(length) - x(from))"
-        :height="height - margin.top - margin.bottom"
-      />
-      <g v-for="(items, row) in rows" :key="row">
-        <rect
-          v-for="(one, at) in items"
-          :key="one.item"
-          class="bar"
-          :class="[one.reached ? one.outcome : 'unreached', { chosen: isChosen(one) }]"
-          :x="x(at) + step * 0.12"
-          :y="margin.top + row * rowHeight + 2"
-          :width="Math.max(1, step * 0.76)"
-          :height="rowHeight - 4"
-          @click="emit('choose', one)"
-        >
-          <title>{{ saying(one) }}</title>
-        </rect>
-      </g>
-      <template v-if="sums.length">
-        <line class="zero" :x1="margin.left" :x2="width - margin.right" :y1="y(0)" :y2="y(0)" />
-        <path class="sum" :d="path" />
-      </template>
-      <text
-        v-for="place in marks"
-        :key="place"
-        class="label"
-        :x="x(place - 0.5)"
-        :y="height - 3"
-        text-anchor="middle"
+        v-for="(one, at) in items"
+        :key="one.item"
+        class="bar"
+        :class="[one.reached ? one.outcome : 'unreached', { chosen: isChosen(one) }]"
+        :x="x(at) + step * 0.12"
+        :y="margin.top + row * rowHeight + 2"
+        :width="Math.max(1, step * 0.76)"
+        :height="rowHeight - 4"
+        @click="emit('choose', one)"
       >
-        {{ place }}
-      </text>
-    </svg>
-  </div>
+        <title>{{ saying(one) }}</title>
+      </rect>
+    </g>
+    <template v-if="sums.length">
+      <line class="zero" :x1="left" :x2="right" :y1="y(0)" :y2="y(0)" />
+      <path class="sum" :d="pathOn(x)" />
+    </template>
+  </StripFrame>
 </template>
 
 <style scoped src="./strip.css"></style>
