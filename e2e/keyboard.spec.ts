@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { expect, type Locator, type Page, test } from './test'
-import { at, candidateMenu, placeLink } from './steps'
+import { at, candidateMenu, placeLink, saved } from './steps'
 
 /** Presses Tab until the element has the focus, as a person without a mouse does. */
 async function tabTo(page: Page, wanted: Locator, most = 140): Promise<void> {
@@ -176,6 +176,8 @@ test.describe('with little motion', () => {
     await expect(page.getByText(/The test of .* is gone/)).toBeVisible()
     await press(page.getByRole('button', { name: 'Undo' }))
     await expect(page.getByText(/The test of .* is gone/)).toHaveCount(0)
+    // What is on its way arrives: journeys after this one have the same candidate.
+    await saved(page)
     // Nothing moves for whoever asked for that.
     const moving = await page.evaluate(
       () => document.getAnimations().filter(({ playState }) => playState === 'running').length,

@@ -15,7 +15,7 @@ import {
   scaledBy,
   work,
 } from './sitting'
-import { at, enterDemo, makeAccount, openDemo } from './steps'
+import { at, enterDemo, goTo, makeAccount, openDemo, saved } from './steps'
 import { expect, type Page, test } from './test'
 
 /** Asks the server as this page does. */
@@ -211,6 +211,24 @@ test('a test that is thrown away leaves nothing; one that is ended on paper wait
   await page.getByRole('button', { name: 'Mark it and keep it' }).click()
   await expect(page.getByTestId('tally')).toHaveText(/of 40$/)
   await expect.poll(sat).toBe(before + 1)
+  // Marked and then deleted, it does not wait to be marked again; nor once it is put back, marked as it was.
+  const underWay = async () => {
+    await goTo(page, 'Sit')
+    await saved(page)
+    await Promise.all([listed(), page.reload()])
+    await page.waitForLoadState('networkidle')
+    return page.getByRole('region', { name: 'Tests under way' }).count()
+  }
+  await page.getByRole('link', { name: 'What this test says' }).click()
+  await page.getByRole('button', { name: 'Delete this test' }).click()
+  await expect.poll(sat).toBe(before)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect.poll(sat).toBe(before + 1)
+  expect(await underWay()).toBe(0)
+  await goTo(page, 'What tests say')
+  await page.getByRole('button', { name: 'Delete this test' }).click()
+  await expect.poll(sat).toBe(before)
+  expect(await underWay()).toBe(0)
 })
 
 test('written answers are marked by what earns their marks, and those after the bell are kept apart', async ({

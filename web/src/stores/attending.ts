@@ -387,3 +387,20 @@ export async function keepRoom(): Promise<void> {
   thrownAway.value = undefined
   await decide(last.candidateId, last.setup, 'keep')
 }
+
+/** The room in which something was sat, as this device or else the server knows it. */
+async function roomSatIn(candidateId: string, attemptId: string): Promise<RoomSetup | undefined> {
+  const kept = await (await presses()).room(attemptId)
+  if (kept) return kept.candidateId === candidateId ? kept.setup : undefined
+  const rooms = await call('listRooms', { candidateId }, undefined, patience).catch(() => [])
+  return rooms.find(({ setup }) => setup.id === attemptId)?.setup
+}
+/** What was sat is deleted: its room does not wait to be marked again. Answers that room, for `keepSat`. */
+export async function dropSat(candidateId: string, attemptId: string): Promise<RoomSetup | undefined> {
+  const room = await roomSatIn(candidateId, attemptId)
+  if (room) await decide(candidateId, room, 'drop')
+  return room
+}
+/** What was sat is put back, and its room with it. */
+export const keepSat = (candidateId: string, room: RoomSetup): Promise<void> =>
+  decide(candidateId, room, 'keep')
