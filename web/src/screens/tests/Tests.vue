@@ -174,8 +174,9 @@ const answered = (list: { items: ReadItem[] }[]) => list.some(({ items }) => ite
       </p>
       <p v-if="opened" role="status" class="opened">
         <strong>Item {{ opened.item }}</strong
-        ><template v-if="titleOf"> of {{ titleOf(opened.test ?? '') }};</template>
-        {{ topicTitle(opened.topic) }}: {{ opened.answer || 'no answer' }}, key {{ opened.key || 'unknown'
+        ><template v-if="titleOf"> of {{ titleOf(opened.test ?? '') }}{{ opened.topic ? ';' : '' }}</template
+        >{{ opened.topic ? ` ${topicTitle(opened.topic)}` : '' }}: {{ opened.answer || 'no answer' }}, key
+        {{ opened.key || 'unknown'
         }}<template v-if="opened.seconds !== undefined"
           >, {{ spanWords(opened.seconds) }} where {{ spanWords(opened.budget) }} were due</template
         ><template v-if="opened.confidence">, {{ opened.confidence }}</template
