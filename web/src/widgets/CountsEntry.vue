@@ -13,10 +13,10 @@ import {
   writeResponses,
 } from '@climber/core'
 import FileField from '../kit/FileField.vue'
+import { byField, type Problem } from '../kit/problems'
 import { download } from '../manners/download'
 import { itemRows, sectionRows, topicRows, totalRow } from '../manners/itemRows'
 import { readResponseFile } from '../manners/responseFile'
-import type { Problem } from '../stores/autosave'
 import { plain } from '../workers/core'
 import CountsTable from './CountsTable.vue'
 import FileProblems from './FileProblems.vue'
@@ -110,14 +110,12 @@ const level = computed((): Level | undefined => {
   }
 })
 
-const isAt = (field: string, path: string) => field === path || field.startsWith(`${path}.`)
-const problemAt = (id: string) =>
-  props.problems.find(({ field }) => isAt(field, level.value!.path(id)))?.message
+const fields = computed(() => byField(props.problems))
+const problemAt = (id: string) => fields.value.at(level.value!.path(id))[0]
 /** What is wrong somewhere that this level does not show. */
 const elsewhere = computed(() => {
   const paths = level.value?.rows.map(({ id }) => level.value!.path(id)) ?? []
-  const hidden = props.problems.filter(({ field }) => !paths.some((path) => isAt(field, path)))
-  return [...new Set(hidden.map(({ message }) => message))]
+  return [...new Set(fields.value.besides(...paths).map(({ message }) => message))]
 })
 
 function set(id: string, own: Counts | undefined): void {
