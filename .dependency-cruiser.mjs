@@ -14,6 +14,7 @@ const ground = [
   'attempts',
   'learner',
   'hours',
+  'review',
   'csv',
   'plan',
   'guessing',

@@ -1,5 +1,6 @@
 import {
   type Attempt,
+  type Cause,
   type CandidateRecord,
   type ClimberFile,
   type Commitments,
@@ -9,6 +10,7 @@ import {
   type Materials,
   type PlanSession,
   recordFrom,
+  type ReviewNote,
 } from '@climber/contract'
 import {
   assess,
@@ -309,6 +311,51 @@ function livedThrough(session: PlanSession, life: Life, today: string, random: (
   }
 }
 
+const lessons: Partial<Record<Cause, string[]>> = {
+  misread: ['underline "not" and "except" before I read the options', 'read the units in the question twice'],
+  question: ['say in a word what is asked before I begin'],
+  careless: ['write the signs of the corrections under each other', 'put the sum back in from the end'],
+  overthought: ['leave the first answer unless I can say why it is wrong'],
+  time: ['mark it and go on when its time is up'],
+  content: ['look the table up first and the example after', 'draw the set and drift before I calculate'],
+}
+/** Weights of causes in a first review; care gets better from review to review, gaps stay. */
+const weights: [Cause, number, number][] = [
+  ['content', 40, 40],
+  ['misread', 22, 9],
+  ['careless', 16, 8],
+  ['overthought', 8, 6],
+  ['question', 6, 4],
+  ['guess', 8, 8],
+]
+
+/** What reviews of earlier tests found: of every miss, tried again without a clock, a cause, and now and then a lesson. */
+function reviewed({ id, date, items = [] }: Attempt, before: number, random: () => number): ReviewNote[] {
+  const total = weights.reduce((sum, [, first, later]) => sum + (before ? later : first), 0)
+  const last = items.reduce((found, { item, answer }) => (answer ? Math.max(found, item) : found), 0)
+  return items
+    .filter(({ answer, key }) => answer !== key)
+    .map(({ item, answer, key = '' }) => {
+      let draw = random() * total
+      const drawn = weights.find(([, first, later]) => (draw -= before ? later : first) < 0)?.[0] ?? 'content'
+      const cause: Cause = !answer && (item > last || random() < 0.3) ? 'time' : drawn
+      const gap = cause === 'content' || cause === 'guess'
+      const others = 'ABCD'.replace(key, '')
+      const again = random() < (gap ? 0.2 : 0.85) ? key : others[Math.floor(random() * 3)]!
+      const own = lessons[cause]
+      const next = own && random() < 0.22 ? own[Math.floor(random() * own.length)] : undefined
+      return {
+        attempt: id,
+        item,
+        rework: { answer: again },
+        cause,
+        ...(next && { next }),
+        seconds: Math.round(70 + 150 * random()),
+        ...(date && { reviewedOn: dateOf(dayNumber(date) + 1) }),
+      }
+    })
+}
+
 function live(life: Life, exam: ExamFormat, today: string, place: number): ClimberFile {
   const random = story(7001 + place * 101)
   const began = dateOf(dayNumber(today) - life.began)
@@ -339,6 +386,10 @@ function live(life: Life, exam: ExamFormat, today: string, place: number): Climb
   }
   const { candidate, availability, materials, ratings, target, settings, pacing, examDay, commitments } =
     record
+  const tests = attempts.filter(({ kind }) => kind === 'practice')
+  const review = tests
+    .slice(0, -1)
+    .flatMap((attempt, before) => reviewed(attempt, before, story(11001 + place * 101 + before)))
   return {
     climber: 2,
     exam,
@@ -353,6 +404,7 @@ function live(life: Life, exam: ExamFormat, today: string, place: number): Climb
     ...(life.busy && { commitments }),
     plan: { ...plan, sessions },
     attempts,
+    ...(review.length && { review }),
   }
 }
 

@@ -27,6 +27,13 @@ async function enter(page: Page): Promise<void> {
   await expect(page.getByRole('button', { name: 'Start the clock' })).toBeVisible()
 }
 
+/** To the review of the newest test. */
+async function toReview(page: Page): Promise<void> {
+  await open(page, 'Idrel Pellowick', 'Review')
+  await page.getByRole('link', { name: 'Review', exact: true }).nth(1).click()
+  await expect(page.getByRole('article')).toBeVisible()
+}
+
 /** Every screen there is, and how a person gets there. */
 export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
   ['roster', async (page) => void (await page.goto(`${at('DEMO')}/`))],
@@ -89,6 +96,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
     'Topics',
     'Gap',
     'Sit',
+    'Review',
     'Pacing',
     'Guessing',
     'Exam day',
@@ -96,6 +104,65 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
     screen,
     (page) => open(page, 'Idrel Pellowick', screen),
   ]),
+  ...['Try again', 'Notebook', 'Causes over tests'].map((tab): [string, (page: Page) => Promise<void>] => [
+    `reviews: ${tab}`,
+    async (page) => {
+      await open(page, 'Idrel Pellowick', 'Review')
+      await page.getByRole('tab', { name: tab }).click()
+      await expect(page.locator('.v-skeleton-loader')).toHaveCount(0)
+    },
+  ]),
+  ['a review: an item to try again', (page) => toReview(page)],
+  [
+    'a review: its answer and causes',
+    async (page) => {
+      await toReview(page)
+      await page.getByTestId('look').click()
+      await expect(page.getByRole('group', { name: 'Cause' })).toBeVisible()
+    },
+  ],
+  [
+    'a review: causes by number, and what it comes to',
+    async (page) => {
+      await toReview(page)
+      await page.getByRole('button', { name: 'By number' }).click()
+      const list = page.getByRole('button', { name: 'List', exact: true })
+      if (await list.isVisible()) await list.click()
+      await page.getByRole('button', { name: 'What it comes to' }).click()
+      await expect(page.getByRole('heading', { name: 'What the plan takes in' })).toBeVisible()
+    },
+  ],
+  [
+    'a review: shared',
+    async (page) => {
+      await toReview(page)
+      await page.getByRole('button', { name: 'Share' }).click()
+      await page.getByRole('button', { name: /an address|a new address/ }).click()
+      const address = await page.getByLabel('Address, shown this once').inputValue()
+      await page.goto(address)
+      await expect(page.getByText('to read and to comment on')).toBeVisible()
+    },
+  ],
+  [
+    'a review on paper',
+    async (page) => {
+      await toReview(page)
+      await page.getByRole('link', { name: 'Print' }).click()
+      await expect(page.getByRole('heading', { name: /^Review: / })).toBeVisible()
+    },
+  ],
+  [
+    'a retest',
+    async (page) => {
+      await open(page, 'Idrel Pellowick', 'Review')
+      await page.getByRole('tab', { name: 'Try again' }).click()
+      await page
+        .getByRole('link', { name: /as a set$/ })
+        .first()
+        .click()
+      await expect(page.getByRole('article')).toBeVisible()
+    },
+  ],
   ...['Exam', 'Where you stand', 'Target', 'Free time', 'Materials', 'How you work'].map(
     (step): [string, (page: Page) => Promise<void>] => [
       `Set-up: ${step}`,
@@ -127,7 +194,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
       await open(page, 'Maudra Okonby', 'Pacing')
       await page.getByRole('button', { name: view }).click()
       if (view !== 'Ways compared') return
-      await page.getByLabel('Sittings').selectOption('2000')
+      await page.getByLabel('Sittings', { exact: true }).selectOption('2000')
       await page.getByRole('button', { name: 'Sit them' }).click()
       await expect(page.getByTestId('approaches')).toBeVisible()
     },

@@ -15,25 +15,8 @@ import {
   scaledBy,
   work,
 } from './sitting'
-import { at, enterDemo, goTo, makeAccount, openDemo, saved } from './steps'
+import { ask, at, enterDemo, goTo, makeAccount, openDemo, saved } from './steps'
 import { expect, type Page, test } from './test'
-
-/** Asks the server as this page does. */
-async function ask<T>(page: Page, method: string, path: string, body?: object): Promise<T> {
-  return page.evaluate(
-    async ([verb, address, sent]) => {
-      const { csrf } = (await (await fetch('/api/session')).json()) as { csrf: string }
-      const answer = await fetch(address, {
-        method: verb,
-        headers: { 'content-type': 'application/json', 'x-csrf-token': csrf },
-        ...(sent && { body: sent }),
-      })
-      if (!answer.ok) throw new Error(`${address}: ${answer.status} ${await answer.text()}`)
-      return (await answer.json()) as T
-    },
-    [method, path, body && JSON.stringify(body)] as const,
-  )
-}
 
 /** A candidate of one's own on an exam, in the lobby. */
 async function lobbyOn(page: Page, file: ExamFile): Promise<string> {

@@ -12,7 +12,7 @@ export async function enterDemo(page: Page, who: string): Promise<void> {
 
 /** The places with more than one part, and the parts. */
 const partsOf: Record<string, string[]> = {
-  Practise: ['Sit', 'Pacing', 'Guessing'],
+  Practise: ['Sit', 'Review', 'Pacing', 'Guessing'],
   Progress: ['Scores', 'What tests say', 'Topics', 'Gap'],
 }
 const inNav = (page: Page, nav: string, link: string): Locator =>
@@ -45,8 +45,8 @@ export async function openDemo(page: Page, candidate: string, screen: string): P
   await expect(page.getByTestId('plan-odds').or(page.getByTestId('forecast')).first()).toBeVisible()
 }
 
-export async function makeAccount(page: Page, server: 'EMPTY' | 'OTHER'): Promise<void> {
-  await page.goto(`${at(server)}/sign-in`)
+export async function makeAccount(page: Page, server: 'EMPTY' | 'OTHER' | URL): Promise<void> {
+  await page.goto(`${server instanceof URL ? server.origin : at(server)}/sign-in`)
   await page.getByRole('button', { name: 'I am new here' }).click()
   await page.getByLabel('Your name').fill('Tamsel Orrin')
   await page.getByLabel('E-mail').fill(`${randomUUID()}@mail.example`)
@@ -98,3 +98,20 @@ export async function saved(page: Page): Promise<void> {
 
 export const numberIn = async (locator: Locator): Promise<number> =>
   Number(/-?\d+/.exec((await locator.textContent()) ?? '')?.[0])
+
+/** Asks the server as this page does. */
+export async function ask<T>(page: Page, method: string, path: string, body?: object): Promise<T> {
+  return page.evaluate(
+    async ([verb, address, sent]) => {
+      const { csrf } = (await (await fetch('/api/session')).json()) as { csrf: string }
+      const answer = await fetch(address, {
+        method: verb,
+        headers: { 'content-type': 'application/json', 'x-csrf-token': csrf },
+        ...(sent && { body: sent }),
+      })
+      if (!answer.ok) throw new Error(`${address}: ${answer.status} ${await answer.text()}`)
+      return (await answer.json()) as T
+    },
+    [method, path, body && JSON.stringify(body)] as const,
+  )
+}

@@ -19,6 +19,8 @@ const views = [
   ['scores', 'Corvane Tessel', idrel, 'scores'],
   ['tests', 'Corvane Tessel', idrel, 'tests/5f0c9a00-0000-4000-8000-000200000003'],
   ['sit', 'Corvane Tessel', idrel, 'sit'],
+  ['reviews', 'Corvane Tessel', idrel, 'review?part=causes'],
+  ['review', 'Corvane Tessel', idrel, 'review/5f0c9a00-0000-4000-8000-000200000003', /show the answer/],
   ['room', 'Corvane Tessel', idrel, 'sit', ['Enter the room', 'Start the clock']],
   ['gap', 'Corvane Tessel', idrel, 'gap'],
   ['pacing', 'Corvane Tessel', 'Maudra Okonby', 'pacing'],

@@ -12,11 +12,14 @@ export const Basis = z.object({
 })
 export type Basis = z.infer<typeof Basis>
 
-/** Versions of a stored record, by what they are of: parts, the plan, its sessions together, and each attempt. */
+const sumOf = (rows: { version: number }[]): number => rows.reduce((sum, { version }) => sum + version, 0)
+
+/** Versions of a stored record, by what they are of: parts, the plan, its sessions together, each attempt, and the notes of reviews together. */
 export function versionsOf(stored: {
   parts: Partial<Record<string, { version: number }>>
   plan: { version: number; sessions: { version: number }[] } | null
   attempts: { id: string; version: number }[]
+  review: { version: number }[]
 }): Basis['versions'] {
   const parts = Object.entries(stored.parts).flatMap(([part, found]) =>
     found?.version ? [[part, found.version] as const] : [],
@@ -24,9 +27,10 @@ export function versionsOf(stored: {
   const attempts = stored.attempts.map(({ id, version }) => [`attempt ${id}`, version] as const)
   return {
     ...Object.fromEntries([...parts, ...attempts]),
+    ...(stored.review.length && { review: sumOf(stored.review) }),
     ...(stored.plan && {
       plan: stored.plan.version,
-      sessions: stored.plan.sessions.reduce((sum, { version }) => sum + version, 0),
+      sessions: sumOf(stored.plan.sessions),
     }),
   }
 }

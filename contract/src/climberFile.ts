@@ -1,9 +1,10 @@
 import { z } from 'zod'
 import { Attempt } from './attempt'
-import { attemptIssues, fileIssues, repeatedIds } from './coherence'
+import { attemptIssues, fileIssues, repeatedIds, repeatedNotes } from './coherence'
 import { ExamFormat } from './exam'
 import { type PartName, parts, partNames } from './parts'
 import { Plan } from './plan'
+import { mostNotes, ReviewNote } from './review'
 import { open } from './shared'
 import { pathIn1, upgrade } from './upgrade'
 import { unfitIn } from './wellFormed'
@@ -28,6 +29,7 @@ export const ClimberFileShape = open({
   plan: Plan.optional(),
   pastPlans: z.array(Plan).max(60).optional().describe('for other sittings, oldest first'),
   attempts: z.array(Attempt).max(5000).optional(),
+  review: z.array(ReviewNote).max(mostNotes).optional().describe('what was found in review, by item'),
 }).superRefine((file, context) => {
   for (const { path, message } of [
     ...fileIssues(file.exam, file),
@@ -38,6 +40,7 @@ export const ClimberFileShape = open({
       })),
     ),
     ...repeatedIds(file.attempts).map(({ path, message }) => ({ path: ['attempts', ...path], message })),
+    ...repeatedNotes(file.review).map(({ path, message }) => ({ path: ['review', ...path], message })),
     ...repeatedIds(file.plan?.sessions).map(({ path, message }) => ({
       path: ['plan', 'sessions', ...path],
       message,

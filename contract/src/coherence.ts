@@ -134,6 +134,15 @@ export function repeatedIds(list: { id: string }[] = []): Incoherence[] {
   })
 }
 
+/** Items of what was sat that have a note more than once. */
+export function repeatedNotes(notes: { attempt: string; item: number }[] = []): Incoherence[] {
+  const named = notes.map(({ attempt, item }) => ({ id: `item ${item} of ${attempt}` }))
+  return repeatedIds(named).map(({ path: [row = 0] }) => ({
+    path: [row, 'item'],
+    message: `${named[Number(row)]!.id} has a note already`,
+  }))
+}
+
 const late = (date: string | undefined, today: string | undefined): Incoherence[] =>
   date && today && date > today ? [{ path: ['date'], message: `${date} is still to come` }] : []
 

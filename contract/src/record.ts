@@ -2,6 +2,7 @@ import type { Attempt } from './attempt'
 import type { ExamFormat } from './exam'
 import { partFrom, type PartDocument, type PartDocuments, type PartName, partNames } from './parts'
 import type { Plan } from './plan'
+import type { ReviewNote } from './review'
 import type { PlanSession } from './session'
 
 /** One candidate as the core sees it; the same on the server, in the browser, in the tests and in a file. */
@@ -9,6 +10,8 @@ export interface CandidateRecord extends PartDocuments {
   exam: ExamFormat
   /** Everything that was sat, oldest first. */
   attempts: Attempt[]
+  /** What was found in review, by item. */
+  review: ReviewNote[]
   /** For the sitting aimed at. */
   plan?: Plan
   /** What was done under plans for other sittings, oldest first. */
@@ -22,6 +25,7 @@ export function recordFrom(
   found: Pick<CandidateRecord, 'exam'> & {
     parts?: Partial<Record<PartName, unknown>>
     attempts?: Attempt[]
+    review?: ReviewNote[]
     plan?: Plan
     before?: PlanSession[]
     taken?: string[]
@@ -33,6 +37,7 @@ export function recordFrom(
     ...(documents as PartDocuments),
     exam: found.exam,
     attempts: inOrder(found.attempts ?? []),
+    review: found.review ?? [],
     plan: found.plan,
     before: found.before ?? [],
     taken: found.taken ?? [],

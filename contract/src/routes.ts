@@ -7,6 +7,7 @@ import { ExamFormat } from './exam'
 import { PartName } from './parts'
 import { Move, Plan, PlanChange } from './plan'
 import { type Right, Role } from './rights'
+import { CommentText, NoteChanges, ReviewNote, SharedReview, ShareMode } from './review'
 import { NotedEvents, RoomHeard, RoomRecord, RoomSetup } from './room'
 import { PlanSession, SessionReport } from './session'
 import { Settings } from './settings'
@@ -38,6 +39,9 @@ const route = <R extends Right, P extends z.ZodType, B extends z.ZodType, A exte
 
 const none = z.object({})
 const candidate = z.object({ candidateId: Uuid })
+const ItemNumber = z.coerce.number<number>().int().min(1).max(100_000)
+const reviewedItem = candidate.extend({ attemptId: Uuid, item: ItemNumber })
+const shared = z.object({ token: z.string().min(20).max(60) })
 const exam = z.object({ examId: Uuid })
 const ok = z.object({ ok: z.literal(true) })
 
@@ -65,6 +69,7 @@ export const StoredPart = z.object({
 })
 export const StoredSession = PlanSession.and(z.object({ version: Version }))
 export const StoredAttempt = Attempt.and(z.object({ version: Version }))
+export const StoredNote = ReviewNote.and(z.object({ version: Version }))
 /** What was sat, and the sessions of the plan that it changed: the planned test that it was is done. */
 export const SavedAttempt = z.object({ attempt: StoredAttempt, sessions: z.array(StoredSession) })
 export const StoredPlan = Plan.extend({
@@ -91,6 +96,7 @@ export const Candidate = z.object({
   parts: z.partialRecord(PartName, StoredPart),
   plan: StoredPlan.nullable(),
   attempts: z.array(StoredAttempt),
+  review: z.array(StoredNote),
   before: z.array(PlanSession).describe('what was done under plans for other sittings'),
   taken: z.array(SessionId).describe('ids of all sessions of those plans'),
   mine: z.boolean().describe('the signed-in user is the candidate'),
@@ -360,6 +366,57 @@ export const routes = {
     body: Requested.extend({ attempt: Attempt }),
     answer: SavedAttempt,
   }),
+  noteItem: route('PUT', '/api/candidates/:candidateId/review/:attemptId/:item', 'record:work', {
+    about: 'Writes what is named into the note on one item; what is not named stays as it is.',
+    params: reviewedItem,
+    body: z.object({ changes: NoteChanges, request: Uuid.optional() }),
+    answer: StoredNote,
+  }),
+
+  commentItem: route(
+    'PUT',
+    '/api/candidates/:candidateId/review/:attemptId/:item/comments/:commentId',
+    'record:work',
+    {
+      about:
+        'Says something of one item in its review, under an id that the client chose; null takes it away.',
+      params: reviewedItem.extend({ commentId: Uuid }),
+      body: z.object({ text: CommentText.nullable(), request: Uuid.optional() }),
+      answer: StoredNote,
+    },
+  ),
+  shareReview: route('POST', '/api/candidates/:candidateId/review/:attemptId/share', 'record:share', {
+    about:
+      'An address at which people of the workspace read one review. Asked for again, the one before ends.',
+    params: candidate.extend({ attemptId: Uuid }),
+    body: z.object({ mode: ShareMode }),
+    answer: z.object({ token: z.string() }),
+  }),
+  closeReview: route('DELETE', '/api/candidates/:candidateId/review/:attemptId/share', 'record:share', {
+    about: 'Ends the address of a shared review.',
+    params: candidate.extend({ attemptId: Uuid }),
+    body: nothing,
+    answer: ok,
+  }),
+  reviewShared: route('GET', '/api/candidates/:candidateId/review/:attemptId/share', 'record:read', {
+    about: 'Whether a review is shared, how, and since when.',
+    params: candidate.extend({ attemptId: Uuid }),
+    body: nothing,
+    answer: z.object({ mode: ShareMode.nullable(), since: z.string().nullable() }),
+  }),
+  readShared: route('GET', '/api/shared/:token', 'signed-in', {
+    about: 'A review that was shared, for people of its workspace.',
+    params: shared,
+    body: nothing,
+    answer: SharedReview,
+  }),
+  commentShared: route('PUT', '/api/shared/:token/items/:item/comments/:commentId', 'signed-in', {
+    about:
+      'Says something of an item of a review that was shared for comments; null takes back what one said.',
+    params: shared.extend({ item: ItemNumber, commentId: Uuid }),
+    body: z.object({ text: CommentText.nullable() }),
+    answer: SharedReview,
+  }),
   deleteAttempt: route('DELETE', '/api/candidates/:candidateId/attempts/:attemptId', 'record:work', {
     about: 'Deletes something that was sat, and answers the sessions of the plan that this changed.',
     params: candidate.extend({ attemptId: Uuid }),
@@ -481,6 +538,7 @@ export type SessionAnswer = z.infer<typeof SessionAnswer>
 export type StoredPart = z.infer<typeof StoredPart>
 export type StoredSession = z.infer<typeof StoredSession>
 export type StoredAttempt = z.infer<typeof StoredAttempt>
+export type StoredNote = z.infer<typeof StoredNote>
 export type SavedAttempt = z.infer<typeof SavedAttempt>
 export type ChangedPlan = z.infer<typeof ChangedPlan>
 export type StoredPlan = z.infer<typeof StoredPlan>

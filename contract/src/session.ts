@@ -37,7 +37,17 @@ export const StudyReason = open({
   instead: open({ topic: Slug, yield: Figure }).optional().describe('what else would fit best'),
 })
 
+/** Work that a cause named in review asks for. */
+export const RemedyAim = z.enum(['again', 'reading', 'first instinct', 'checking', 'pace'])
+export const SessionRemedy = open({
+  aim: RemedyAim,
+  attempt: Uuid.describe('the review of which it comes'),
+  misses: z.number().int().min(1).max(1000).describe('so many items had this cause'),
+  marks: Figure.describe('that these lost'),
+})
+
 const study = {
+  remedy: SessionRemedy.optional().describe('what of a review it remedies; absent for other study'),
   topics: z.array(Slug).max(60).default([]),
   material: SessionMaterial.optional(),
   stage: z.enum(['first', 'second']).optional().describe('the stage of an adaptive section it prepares for'),
@@ -131,6 +141,8 @@ export const SessionReport = z.object({
 
 export type SessionStatus = z.infer<typeof SessionStatus>
 export type SessionMaterial = z.infer<typeof SessionMaterial>
+export type RemedyAim = z.infer<typeof RemedyAim>
+export type SessionRemedy = z.infer<typeof SessionRemedy>
 export type StudyReason = z.infer<typeof StudyReason>
 export type PlanSession = z.infer<typeof PlanSession>
 export type SessionKind = PlanSession['kind']

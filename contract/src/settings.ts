@@ -21,7 +21,7 @@ export const Schools = open({
   order: z.enum(['yield', 'weakest', 'easiest section', 'book']).optional(),
   tests: z.enum(['by lead time', 'weekly', 'few, then often', 'near the end']).optional(),
   review: z.enum(['misses, doubtful and lucky', 'misses', 'every question']).optional(),
-  mistakes: z.enum(['cause', 'full note']).optional(),
+  mistakes: z.enum(['cause', 'three causes', 'full note']).optional(),
   lastDays: z.enum(['stop', 'light work to the eve']).optional(),
   subjects: z.enum(['mixed', 'a section a week']).optional(),
 })

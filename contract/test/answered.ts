@@ -8,6 +8,7 @@ export const recordIn = (candidate: Candidate): CandidateRecord =>
       Object.entries(candidate.parts).map(([part, stored]) => [part, stored?.document]),
     ),
     attempts: candidate.attempts,
+    review: candidate.review,
     plan: candidate.plan ?? undefined,
     before: candidate.before,
     taken: candidate.taken,

@@ -25,6 +25,7 @@ const stored = fc.record({
     selector: ({ id }) => id,
     maxLength: 4,
   }),
+  review: fc.array(fc.record({ version: fc.integer({ min: 1, max: 9 }) }), { maxLength: 4 }),
 })
 
 describe('what a preview rests on', () => {
@@ -68,8 +69,16 @@ describe('what a preview rests on', () => {
       }),
     )
   })
+  it('sees a note of a review written', () => {
+    fc.assert(
+      fc.property(stored, (all) => {
+        const later = { ...all, review: [...all.review, { version: 1 }] }
+        expect(changedSince(versionsOf(all), versionsOf(later))).toEqual(['review'])
+      }),
+    )
+  })
   it('a part that was never stored is the same as one at version 0', () => {
-    const none = { parts: {}, plan: null, attempts: [] }
+    const none = { parts: {}, plan: null, attempts: [], review: [] }
     expect(versionsOf({ ...none, parts: { target: { version: 0 } } })).toEqual(versionsOf(none))
   })
 })

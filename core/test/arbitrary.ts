@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { parts, type PlanSession } from '@climber/contract'
+import { Cause, parts, type PlanSession } from '@climber/contract'
 import {
   type Assessment,
   assess,
@@ -147,6 +147,14 @@ export const randomPlan: fc.Arbitrary<RandomPlan> = fc
       }),
       { maxLength: 4 },
     ),
+    noted: fc.array(
+      fc.record({
+        of: fc.integer({ min: 0, max: 1 }),
+        topic: fc.integer({ min: 0, max: 9 }),
+        cause: fc.constantFrom(...Cause.options),
+      }),
+      { maxLength: 12 },
+    ),
     seed: fc.integer({ min: 0, max: 1e6 }),
   })
   .map((draw) => {
@@ -248,6 +256,14 @@ export const randomPlan: fc.Arbitrary<RandomPlan> = fc
             : []
         }),
       ],
+      // What was found in review of the tests of late: items that only their notes tell of.
+      review: draw.noted.map(({ of, topic, cause }, at) => ({
+        attempt: of ? practice(0, date(-1), {}).id : gardenBaseline.id,
+        item: at + 1,
+        topic: exam.topics[topic]?.id,
+        cause,
+        reviewedOn: date(-1),
+      })),
       plan: {
         madeOn: date(-10),
         sitting: 'spring',

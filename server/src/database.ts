@@ -15,6 +15,7 @@ import { up as rightsAndRequests } from './migrations/0011-rights-and-requests'
 import { up as limits } from './migrations/0012-limits'
 import { up as requestsTold } from './migrations/0013-requests-told'
 import { up as rooms } from './migrations/0014-rooms'
+import { up as review } from './migrations/0015-review'
 import { defineModels, type Models } from './models'
 
 /** In order; a migration that has landed is never edited, a new one is added. */
@@ -33,6 +34,7 @@ export const migrations = [
   { name: '0012-limits', up: limits },
   { name: '0013-requests-told', up: requestsTold },
   { name: '0014-rooms', up: rooms },
+  { name: '0015-review', up: review },
 ]
 
 export interface Database {

@@ -23,6 +23,7 @@ const attemptId = randomUUID()
 const templateId = randomUUID()
 const simulationId = randomUUID()
 const roomId = randomUUID()
+let shared: string
 
 beforeAll(async () => {
   database = await freshDatabase()
@@ -38,6 +39,10 @@ beforeAll(async () => {
   })
   await owner.send('put', `/api/templates/${templateId}`, { title: 'Evenings', settings: {} })
   await owner.send('put', `/api/candidates/${candidate.id}/rooms/${roomId}`, { setup: roomSetup(roomId) })
+  const { body } = await owner.send('post', `/api/candidates/${candidate.id}/review/${attemptId}/share`, {
+    mode: 'comment',
+  })
+  shared = body.token
   stranger = new Browser(app)
   await stranger.signUp()
 })
@@ -62,6 +67,10 @@ const bodies: Partial<Record<RouteName, () => object>> = {
   join: () => ({ code: 'guessed' }),
   saveAttempt: () => ({ version: 1, attempt: practiceTest(attemptId) }),
   importFile: () => ({ file: candidateFile() }),
+  noteItem: () => ({ changes: { cause: 'time' } }),
+  commentItem: () => ({ text: 'Taken over' }),
+  shareReview: () => ({ mode: 'read' }),
+  commentShared: () => ({ text: 'Taken over' }),
   openRoom: () => ({ setup: roomSetup(roomId) }),
   noteRoom: () => ({ life: roomId, device: 'a tablet', events: [roomEvent(roomId, 0, { kind: 'begin' })] }),
   saveSimulation: () => ({ section: 'streams', sittings: 200, seed: 1, asOf: 'today' }),
@@ -76,6 +85,9 @@ function addressed(name: RouteName): string {
     templateId,
     simulationId,
     roomId,
+    item: '1',
+    commentId: roomId,
+    token: shared,
   }
   return routes[name].path.replace(/:(\w+)/g, (_, key: string) => ids[key] ?? key)
 }
@@ -107,14 +119,19 @@ describe('every route, as the wrong person', () => {
       expect(said).toEqual(saidOfNothing)
     },
   )
-  it.each(['createCandidate', 'importFile', 'createExam', 'saveTemplate', 'deleteTemplate'] as const)(
-    '%s does not reach into another workspace by its id',
-    async (name) => {
-      const answer = await ask(stranger, name)
-      expect([404, 409]).toContain(answer.status)
-      expect(JSON.stringify(answer.body)).not.toContain('Orla')
-    },
-  )
+  it.each([
+    'createCandidate',
+    'importFile',
+    'createExam',
+    'saveTemplate',
+    'deleteTemplate',
+    'readShared',
+    'commentShared',
+  ] as const)('%s does not reach into another workspace by its id', async (name) => {
+    const answer = await ask(stranger, name)
+    expect([404, 409]).toContain(answer.status)
+    expect(JSON.stringify(answer.body)).not.toContain('Orla')
+  })
   it('lists show nothing of others', async () => {
     for (const name of ['listCandidates', 'listExams', 'listTemplates'] as const)
       expect((await ask(stranger, name)).body).toEqual([])

@@ -17,6 +17,7 @@ export const places: readonly Place[] = [
     title: 'Practise',
     parts: [
       { name: 'sit', title: 'Sit', key: 'i' },
+      { name: 'review', title: 'Review', key: 'r' },
       { name: 'pacing', title: 'Pacing', key: 'a' },
       { name: 'guessing', title: 'Guessing', key: 'n' },
     ],

@@ -25,6 +25,7 @@ export const router = createRouter({
     { path: '/', name: 'roster', component: () => import('./screens/roster/Roster.vue') },
     { path: '/new', name: 'new', component: () => import('./screens/roster/NewPlan.vue') },
     { path: '/join/:code', name: 'join', component: () => import('./screens/join/Join.vue') },
+    { path: '/shared/:token', name: 'shared', component: () => import('./screens/shared/Shared.vue') },
     { path: '/exams', name: 'exams', component: () => import('./screens/exams/Exams.vue') },
     { path: '/exams/:examId', name: 'exam', component: () => import('./screens/exams/Exam.vue') },
     {
@@ -39,6 +40,14 @@ export const router = createRouter({
         candidate('gap', 'gap', () => import('./screens/gap/Gap.vue')),
         candidate('scores', 'scores', () => import('./screens/scores/Scores.vue')),
         candidate('sit', 'sit', () => import('./screens/sit/Sit.vue')),
+        candidate(
+          'review/print/:attemptId',
+          'review-print',
+          () => import('./screens/review/PrintReview.vue'),
+        ),
+        candidate('notebook/print', 'review-notebook', () => import('./screens/review/PrintReview.vue')),
+        candidate('review/again', 'review-again', () => import('./screens/review/Again.vue')),
+        candidate('review/:attemptId?', 'review', () => import('./screens/review/Review.vue')),
         candidate('tests/:attemptId?', 'tests', () => import('./screens/tests/Tests.vue')),
         candidate('pacing', 'pacing', () => import('./screens/pacing/Pacing.vue')),
         candidate('guessing', 'guessing', () => import('./screens/guessing/Guessing.vue')),

@@ -6,7 +6,7 @@ import { ApiFailure } from '../src/api'
 import { byField, problemsOf, within } from '../src/kit/problems'
 import { confirmed } from '../src/outbox/confirmed'
 import { heard } from '../src/outbox/connection'
-import { type Entry, lanes } from '../src/outbox/entry'
+import { adds, type Entry, lanes, over } from '../src/outbox/entry'
 import { inMemory, type Keeper } from '../src/outbox/keeper'
 import { askKept, keepConfirmed } from '../src/outbox/kept'
 import type { Settled } from '../src/outbox/outbox'
@@ -82,7 +82,7 @@ const settled = (route: Settled['route'], params: object, answer: unknown): Sett
 })
 
 describe('what waits shows as the server will have it', () => {
-  const shown = (...entries: Entry[]) => withWaiting({ plan: stored.plan, attempts: [] }, entries)
+  const shown = (...entries: Entry[]) => withWaiting({ plan: stored.plan, attempts: [], review: [] }, entries)
   it('a session that is done, with its minutes, on the version that is stored', () => {
     const { plan } = shown(
       report({ status: 'running', startedAt: '2030-01-15T18:00:00Z' }),
@@ -90,6 +90,37 @@ describe('what waits shows as the server will have it', () => {
     )
     expect(plan?.sessions[0]).toMatchObject({ status: 'done', minutesDone: 50, version: 3 })
     expect(plan?.sessions[0]).not.toHaveProperty('startedAt')
+  })
+  const noting = (changes: object, item = 4): Entry =>
+    entry({ route: 'noteItem', params: { candidateId: id, attemptId: paper, item }, body: { changes } })
+  it('a note as it is written bit by bit, with what is said of it, on top of what is stored', () => {
+    const review = [{ attempt: paper, item: 4, next: 'read the units', version: 2 }]
+    const say = entry({
+      route: 'commentItem',
+      params: { candidateId: id, attemptId: paper, item: 4, commentId: paper },
+      body: { text: 'Me too.' },
+    })
+    const notes = withWaiting({ plan: stored.plan, attempts: [], review }, [
+      noting({ cause: 'time' }),
+      say,
+      noting({ next: null }),
+      noting({ cause: 'guess' }, 5),
+    ]).review
+    expect(notes).toEqual([
+      {
+        attempt: paper,
+        item: 4,
+        cause: 'time',
+        comments: [{ id: paper, by: 'You', text: 'Me too.' }],
+        version: 2,
+      },
+      { attempt: paper, item: 5, cause: 'guess', version: 0 },
+    ])
+  })
+  it('changes of one note that wait go as one, and what is said of it by itself', () => {
+    const [first, second] = [noting({ cause: 'time', seconds: 20 }), noting({ cause: null })]
+    expect(over(first, second)).toMatchObject({ body: { changes: { cause: null, seconds: 20 } } })
+    expect(adds(first)).toBe(true)
   })
   it('a paper that was sat, and the planned test that it was; and neither once it is deleted', () => {
     const once = shown(sat)

@@ -83,3 +83,15 @@ export const metTooNear = (sat: FormSat[], form: string | undefined, day: number
 /** The forms of tests that stand in a plan, with their days. */
 export const formsWithin = (tests: { form?: string; date: string }[]): FormSat[] =>
   tests.flatMap(({ form, date }) => (form === undefined ? [] : [{ form, date }]))
+
+/**
+ * What an item is known by wherever it is met again: its place in its form, or in what was sat where that is of no form. An item
+ * that carries an id of its own is known by that.
+ */
+export const identityOf = (
+  { id, form }: Pick<Attempt, 'id' | 'form'>,
+  place: { item: number; group?: { id: string }; at?: number },
+): string =>
+  form !== undefined && place.group
+    ? `${form}/${place.group.id}/${(place.at ?? 0) + 1}`
+    : `${form ?? id}/${place.item}`

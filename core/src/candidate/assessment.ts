@@ -3,6 +3,7 @@ import { isBaseline } from '../attempts/sat'
 import { type ScoredTest, scoredTests } from '../attempts/scored'
 import { Landscape } from '../hours/landscape'
 import { paced, type Shelved, shelfHours } from '../hours/shelf'
+import { answeredIn } from '../hours/retested'
 import { knowledgeAfter, type Study, studyOf } from '../hours/study'
 import { diagnose, type DiagnosisResult } from '../learner/diagnose'
 import { dayNumber, type DayNumber } from '../time/day'
@@ -10,6 +11,16 @@ import { type Goal, goalOf, placeWeights } from './goal'
 import { type CandidateRecord, type Moment, sessionsOf, sittingOf, startDate } from './moment'
 import { remembered, rememberedButFirst } from './remembered'
 import { type Scale, type ScaleForecast, scaleOf } from './scales'
+
+const inTime = (study: Study[]): Study[] => study.sort((a, b) => a.day - b.day)
+
+/** Study done and to come, and what was answered, in order of time. */
+export const studyAhead = ({
+  record,
+  today,
+  answered,
+}: Pick<Assessment, 'record' | 'today' | 'answered'>): Study[] =>
+  inTime([...studyOf(sessionsOf(record), today, true), ...answered])
 
 /** Hours assumed ahead when the slopes of conversion tables are taken. */
 const slopeHours = 60
@@ -30,7 +41,9 @@ export interface Assessment {
   known: number[]
   touches: DayNumber[][]
   scored: ScoredTest[]
+  /** Study done, and what was answered besides tests, in order of time. */
   done: Study[]
+  answered: Study[]
   goal: Goal
   /** Prior and observations of the forecast, for the composite and for each section. */
   scales: { composite: ScaleForecast; sections: ScaleForecast[]; places: Map<string, PlaceForecast> }
@@ -80,7 +93,8 @@ function workThrough(record: CandidateRecord, now: Moment): Assessment {
   const shelf = shelved(record.materials, record.plan, record.before)
   const landscape = seen(record.exam, diagnosis, shelf, record.settings.topicHours)
   const today = dayNumber(now.date)
-  const done = studyOf(sessionsOf(record), today, false)
+  const answered = answeredIn(record.exam, record.attempts)
+  const done = inTime([...studyOf(sessionsOf(record), today, false), ...answered])
   const { known, touches } = knowledgeAfter(landscape, done)
   const bare: Bare = {
     record,
@@ -95,6 +109,7 @@ function workThrough(record: CandidateRecord, now: Moment): Assessment {
     touches,
     scored: scoredOf(record.exam, record.attempts),
     done,
+    answered,
     goal: goalOf(record.exam, record.target, landscape, known),
   }
   return {

@@ -1,9 +1,8 @@
 import { norm } from '../exact/functions'
-import { gainsAt, studyOf } from '../hours/study'
+import { gainsAt } from '../hours/study'
 import { forecast, type Forecast, oddsOf } from '../learner/forecast'
-import { sessionsOf } from './moment'
 import { dateOf, dayNumber, type DayNumber } from '../time/day'
-import type { Assessment } from './assessment'
+import { type Assessment, studyAhead } from './assessment'
 import type { PlaceNeed } from './goal'
 import { pick, type Scale, type ScaleForecast, stepOf } from './scales'
 
@@ -21,8 +20,7 @@ export function outlook(
 ): ScalePoint[] {
   const { model, tests } =
     scale === 'composite' ? assessment.scales.composite : assessment.scales.sections[scale]!
-  const sessions = sessionsOf(assessment.record)
-  const gains = gainsAt(assessment.landscape, studyOf(sessions, assessment.today, true), days)
+  const gains = gainsAt(assessment.landscape, studyAhead(assessment), days)
   return days.map((day, at) => ({
     date: dateOf(day),
     day,
@@ -101,7 +99,6 @@ export function oddsFor(
 export function planOdds(assessment: Assessment): Odds | undefined {
   if (!assessment.sitting) return undefined
   const day = dayNumber(assessment.sitting.date)
-  const sessions = sessionsOf(assessment.record)
-  const [gain] = gainsAt(assessment.landscape, studyOf(sessions, assessment.today, true), [day])
+  const [gain] = gainsAt(assessment.landscape, studyAhead(assessment), [day])
   return oddsFor(assessment, day, gain!)
 }

@@ -1,3 +1,4 @@
+import { againView } from './again'
 import { compareSchools } from './compare'
 import { explore } from './verdict'
 import { gap } from './gap'
@@ -7,20 +8,24 @@ import { overview } from './overview'
 import { pacingView } from './pacing'
 import { previewPlan } from './preview'
 import { replan } from './replan'
+import { notebook, reviewView } from './review'
 import { roomView } from './room'
 import { testsSay } from './says'
 import { whereYouStand } from './whereYouStand'
 
 /** Every question that a screen asks of a record, by its name; each is a file of this folder. */
 const questions = {
+  againView,
   compareSchools,
   explore,
   gap,
   groundsOf,
+  notebook,
   overview,
   pacingView,
   previewPlan,
   replan,
+  reviewView,
   roomView,
   testsSay,
   whereYouStand,

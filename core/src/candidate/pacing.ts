@@ -12,9 +12,9 @@ import { sitMany } from '../pacing/sittings/sitMany'
 import { type Trace, tracesOf } from '../pacing/times'
 import { likeliest, stageChances } from '../scoring/expected'
 import { dayNumber } from '../time/day'
-import { knowledgeAfter, studyOf } from '../hours/study'
+import { knowledgeAfter } from '../hours/study'
 import { normalQuantile } from '../exact/normal'
-import { type Assessment, assess } from './assessment'
+import { type Assessment, assess, studyAhead } from './assessment'
 import type { CandidateRecord, Moment } from './moment'
 
 /** As what somebody sits: with today's knowledge, or with that of exam day if the plan is kept. */
@@ -61,10 +61,9 @@ function legOf(items: PacedItem[], of: number[], groups: ItemGroup[], until: num
 
 /** Share known of every topic, in the exam's order, today or on exam day. */
 export function knownAsOf(assessment: Assessment, asOf: AsOf): number[] {
-  const { landscape, sitting, today, record } = assessment
+  const { landscape, sitting, today } = assessment
   if (asOf === 'today' || !sitting || dayNumber(sitting.date) <= today) return assessment.known
-  const study = studyOf(record.plan?.sessions ?? [], today, true)
-  const { known } = knowledgeAfter(landscape, study)
+  const { known } = knowledgeAfter(landscape, studyAhead(assessment))
   return known.map((k, at) => landscape.atExam(at, k))
 }
 

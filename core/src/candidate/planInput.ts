@@ -10,12 +10,14 @@ import { owedReviews } from '../plan/owed'
 import { statusOn } from '../sessions/session'
 import type { Assessment } from './assessment'
 import { livedOf } from './moment'
+import { fromReviews } from './review'
 
 /** What the planner needs, for a sitting: sessions before today that were not done have slipped. */
 export function planInput(assessment: Assessment, sitting: Sitting, seed: number): PlanInput {
   const { record, landscape, touches, today, now, scored, done } = assessment
   const known = knownForPlanning(landscape, assessment.known, done, scored, today)
   const { exam } = record
+  const { remedies, reviewRatio = record.settings.reviewRatio } = fromReviews(assessment)
   const shares = examShares(exam)
   const listed = exam.topics.map((topic, at) => ({
     id: topic.id,
@@ -45,7 +47,7 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
     busy: record.commitments.calendars.flatMap(({ busy }) => busy),
     shelf: assessment.shelf,
     travelMinutes: record.examDay.travelMinutes,
-    settings: { ...record.settings, timeFactor: sat.timeFactor },
+    settings: { ...record.settings, reviewRatio, timeFactor: sat.timeFactor },
     topics,
     split: (hours) =>
       exam.sections.some(({ cut }) => cut !== undefined)
@@ -59,6 +61,7 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
     ),
     lived: same ? record.before : [...record.before, ...livedOf(standing)],
     owed: same ? owedReviews(standing) : [],
+    remedies,
     taken: same ? record.taken : [...record.taken, ...standing.map(({ id }) => id)],
     seed,
   }

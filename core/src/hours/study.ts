@@ -2,6 +2,7 @@ import type { PlanSession } from '@climber/contract'
 import { topicsOf } from '../sessions/session'
 import type { Landscape, Levels } from './landscape'
 import { knownAfter } from './allocate'
+import { knownGiven, type TopicAnswers } from './answered'
 import { type Memory, retention, touched } from './retention'
 import { dayNumber, type DayNumber } from '../time/day'
 
@@ -10,6 +11,8 @@ export interface Study {
   day: DayNumber
   minutes: number
   topics: string[]
+  /** What was answered of each of the topics, in their order; it says how much of them is known. */
+  answers?: TopicAnswers[]
 }
 
 /** Done sessions before `today` count with the minutes logged; planned and running ones from today on, in full. */
@@ -28,6 +31,14 @@ export function studyOf(sessions: PlanSession[], today: DayNumber, ahead: boolea
     .sort((a, b) => a.day - b.day)
 }
 
+/** Share known of one of the topics of `study` after it. */
+function afterStudy(landscape: Landscape, at: number, known: number, study: Study, place: number): number {
+  const { minutes, topics, answers } = study
+  const learned = knownAfter({ ...landscape.topics[at]!, known }, minutes / 60 / topics.length)
+  const own = answers?.[place]
+  return own ? knownGiven(learned, own) : learned
+}
+
 /** Knowledge and memory of every topic after `study`, in the exam's order. */
 export function knowledgeAfter(
   landscape: Landscape,
@@ -36,13 +47,13 @@ export function knowledgeAfter(
   const place = new Map(landscape.exam.topics.map(({ id }, at) => [id, at]))
   const known = landscape.known()
   const touches: DayNumber[][] = known.map(() => [])
-  for (const { day, minutes, topics } of study)
-    for (const id of topics) {
+  for (const one of study)
+    one.topics.forEach((id, own) => {
       const at = place.get(id)
-      if (at === undefined) continue
-      known[at] = knownAfter({ ...landscape.topics[at]!, known: known[at]! }, minutes / 60 / topics.length)
-      touches[at]!.push(day)
-    }
+      if (at === undefined) return
+      known[at] = afterStudy(landscape, at, known[at]!, one, own)
+      touches[at]!.push(one.day)
+    })
   return { known, touches }
 }
 
@@ -57,13 +68,13 @@ export function gainsAt(landscape: Landscape, study: Study[], days: DayNumber[])
   let next = 0
   return days.map((day) => {
     for (; next < study.length && study[next]!.day < day; next++) {
-      const { topics, minutes } = study[next]!
-      for (const id of topics) {
+      const one = study[next]!
+      one.topics.forEach((id, own) => {
         const at = place.get(id)
-        if (at === undefined) continue
-        known[at] = knownAfter({ ...landscape.topics[at]!, known: known[at]! }, minutes / 60 / topics.length)
-        memory[at] = touched(memory[at], study[next]!.day)
-      }
+        if (at === undefined) return
+        known[at] = afterStudy(landscape, at, known[at]!, one, own)
+        memory[at] = touched(memory[at], one.day)
+      })
     }
     return landscape.gains(
       known.map((k, at) => landscape.atExam(at, k, memory[at] ? retention(memory[at]!, day) : 1)),

@@ -9,6 +9,7 @@ import type {
 } from '@climber/contract'
 import type { FormSat } from '../attempts/sat'
 import type { Shelved } from '../hours/shelf'
+import type { Remedy } from '../review/remedies'
 
 /** One topic as the planner sees it. Values in composite points, hours as in hours/allocate.ts. */
 export interface PlanTopic {
@@ -51,6 +52,8 @@ export interface PlanInput {
   kept: PlanSession[]
   /** Reviews still to be done of tests that were sat. */
   owed: ReviewSession[]
+  /** What reviews of late ask for. */
+  remedies: Remedy[]
   /** What was done under plans for other sittings. */
   lived: PlanSession[]
   /** Ids used under those plans: a session's id is its own for ever. */

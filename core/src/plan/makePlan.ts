@@ -1,10 +1,11 @@
-import type { Form, Plan, PlanNotice, PlanSession, Unplaced } from '@climber/contract'
+import type { Form, Plan, PlanNotice, PlanSession, StudySession, Unplaced } from '@climber/contract'
 import { byTime } from '../sessions/session'
 import { dayNumber } from '../time/day'
 import { errands } from './around/errands'
 import { lightWork } from './around/lightWork'
+import { remedialWork } from './around/remedial'
 import { retests } from './around/retests'
-import { fillSlots } from './fill/fillSlots'
+import { fillSlots, fixedOf } from './fill/fillSlots'
 import { improve } from './fill/improve'
 import { studySlots } from './fill/slots'
 import { type Ground, groundOf, mostDaysAhead, PlanProblem } from './ground'
@@ -14,7 +15,7 @@ import { numbering } from './numbering'
 import { placeOwed } from './owed'
 import { leadTimeOf, phasesOf } from './phases'
 import { withRemedies } from './remedies'
-import { filledDays, mayImprove, studySessions } from './study'
+import { daysOf, filledDays, mayImprove, studySessions } from './study'
 import { testMinutes } from './tests/lengths'
 import { type PlacedTests, placeTests } from './tests/placeTests'
 import { cautions, weeksOf } from './weeks'
@@ -23,6 +24,8 @@ interface Frame extends Ground {
   tests: PlacedTests
   /** Reviews still owed, retests and errands. */
   around: PlanSession[]
+  /** Study that reviews ask for. */
+  remedial: StudySession[]
   notices: PlanNotice[]
   quota: number
 }
@@ -36,11 +39,13 @@ function frame(input: PlanInput, name = numberingFor(input)): Frame {
   const owed = placeOwed(calendar, input.owed, taper)
   const tests = placeTests(input, calendar, stages, first, taper, name)
   const again = retests(input, calendar, tests.sessions, taper, name)
+  const remedial = remedialWork(input, calendar, taper, name)
   const out = errands(input, calendar, first, taper, exam, name)
   return {
     ...ground,
     tests,
     around: [...owed, ...again.sessions, ...out.sessions],
+    remedial,
     notices: [...tests.notices, ...again.notices, ...out.notices],
     quota: quotaMinutes(input.shelf),
   }
@@ -78,12 +83,12 @@ export function makePlan(input: PlanInput): Plan {
       `the sitting on ${input.sitting.date} is more than three years away; choose a nearer one`,
     )
   const name = numberingFor(input)
-  const { first, exam, taper, stages, calendar, tests, around, notices, quota } = frame(input, name)
+  const { first, exam, taper, stages, calendar, tests, around, remedial, notices, quota } = frame(input, name)
   const slots = studySlots(calendar, stages, input.settings.sessionMinutes, quota)
-  const filled = input.topics.length ? fillSlots(input, slots) : []
+  const filled = input.topics.length ? fillSlots(input, slots, fixedOf(input, remedial)) : []
   if (mayImprove(input)) improve(input, filled, exam)
-  const study = studySessions(input, filled, name)
-  const light = lightWork(input, calendar, filledDays(input, filled), taper, name)
+  const study = [...remedial, ...studySessions(input, filled, name)]
+  const light = lightWork(input, calendar, [...daysOf(remedial), ...filledDays(input, filled)], taper, name)
   const made = [...tests.sessions, ...around, ...study, ...light]
   const owed = new Set(input.owed.map(({ id }) => id))
   const sessions = [...input.kept.filter(({ id }) => !owed.has(id)), ...made].sort(byTime)

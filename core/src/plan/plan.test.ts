@@ -31,7 +31,10 @@ describe('every plan', () => {
     const half = (count: number, seed: number) =>
       run(process.execPath, [script, String(count), String(seed)], {
         env: { ...process.env, NODE_OPTIONS: '' },
-      }).then(({ stdout }) => JSON.parse(stdout) as Record<'runs' | 'sessions' | 'tests' | 'mended', number>)
+      }).then(
+        ({ stdout }) =>
+          JSON.parse(stdout) as Record<'runs' | 'sessions' | 'tests' | 'mended' | 'remedied', number>,
+      )
     const both = await Promise.all([
       half(Math.ceil(runs / 2), seed),
       half(Math.floor(runs / 2), seed + 1_000_000),
@@ -44,6 +47,7 @@ describe('every plan', () => {
     expect(found.sessions / runs).toBeGreaterThan(25)
     expect(found.tests).toBeGreaterThan(runs / 2)
     expect(found.mended).toBeGreaterThan(runs / 4)
+    expect(found.remedied).toBeGreaterThan(runs / 8)
   }, 1_200_000)
 
   it('is the same for the same input and seed', () => {

@@ -1,6 +1,6 @@
 import type { PlanSession, StudyReason, StudySession } from '@climber/contract'
 import { chosenWays } from '../sessions/ways'
-import { dateOf, type DayNumber, timeOf } from '../time/day'
+import { dateOf, dayNumber, type DayNumber, timeOf } from '../time/day'
 import { handOut } from './fill/handOut'
 import type { Filled } from './fill/slots'
 import type { PlanInput } from './input'
@@ -13,6 +13,10 @@ export function mayImprove({ settings }: PlanInput): boolean {
 
 export const filledDays = (input: PlanInput, filled: Filled[]): { day: DayNumber; topics: string[] }[] =>
   filled.map(({ day, topics }) => ({ day, topics: idsOf(input, topics) }))
+
+/** The same of study that stands already. */
+export const daysOf = (sessions: readonly StudySession[]): { day: DayNumber; topics: string[] }[] =>
+  sessions.map(({ date, topics }) => ({ day: dayNumber(date), topics }))
 
 const idsOf = ({ topics }: PlanInput, places: number[]): string[] =>
   places.flatMap((at) => topics[at]?.id ?? [])

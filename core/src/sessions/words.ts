@@ -2,6 +2,8 @@ import type {
   ExamFormat,
   Form,
   PlanSession,
+  RemedyAim,
+  SessionRemedy,
   Settings,
   Sitting,
   StudySession,
@@ -40,6 +42,20 @@ const reviewScope = {
 } as const
 
 const studyTitles = { learn: 'Learn', drill: 'Drill', mixed: 'Mixed set' } as const
+const remedyTitles: Record<RemedyAim, string> = {
+  again: 'Again',
+  reading: 'Slow-reading set',
+  'first instinct': 'First-instinct set',
+  checking: 'Checking set',
+  pace: 'Pace drill',
+}
+const remedyWays: Record<RemedyAim, string> = {
+  again: 'Read the chapter again and do the items once more.',
+  reading: 'Underline what is asked before looking at the options; no clock.',
+  'first instinct': 'Answer, mark the doubt, and do not go back.',
+  checking: 'Work each through twice, the second time from the end.',
+  pace: 'To the budget of each item, leaving when it is up.',
+}
 const stageWords = { first: ', first stage', second: ', second stages' } as const
 
 const lightTitles = {
@@ -73,6 +89,7 @@ function titleOf(session: Said, { topicTitle, formTitle }: Names, { sitting }: W
     case 'drill':
     case 'mixed': {
       const names = session.topics.map(topicTitle)
+      if (session.remedy) return `${remedyTitles[session.remedy.aim]}: ${names.join(', ')}`
       const stage = session.stage ? stageWords[session.stage] : ''
       const named = session.kind === 'mixed' ? `: ${names.join(', ')}` : ` ${names[0] ?? ''}`
       return `${studyTitles[session.kind]}${named}${stage}`.trim()
@@ -107,11 +124,17 @@ function titleOf(session: Said, { topicTitle, formTitle }: Names, { sitting }: W
   }
 }
 
+function whyRemedy({ aim, misses, marks }: SessionRemedy): string {
+  const cost = marks > 0 ? `, and cost ${points(marks)} marks` : ''
+  return `A review found this the cause ${misses === 1 ? 'of one miss' : `of ${misses} misses`}${cost}. ${remedyWays[aim]}`
+}
+
 function whyStudy(
-  { kind, topics, reason }: StudySession | Extract<Unplaced, { kind: StudySession['kind'] }>,
+  { kind, topics, reason, remedy }: StudySession | Extract<Unplaced, { kind: StudySession['kind'] }>,
   { topicTitle }: Names,
 ): string {
   const lead = topicTitle(topics[0] ?? '')
+  if (remedy) return whyRemedy(remedy)
   if (!reason || reason.share === undefined) return ''
   const { share, known = 0, daysSince, kept = 1, instead } = reason
   const gain = reason.yield ?? 0

@@ -10,6 +10,7 @@ import { attemptRoutes } from '../routes/attempt'
 import { fileRoutes } from '../routes/file'
 import { pacingRoutes } from '../routes/pacing'
 import { planRoutes } from '../routes/plan'
+import { reviewRoutes } from '../routes/review'
 import { roomRoutes } from '../routes/room'
 import { bodyOf } from './body'
 import { type RouteResult, type RouteTask, Text } from './task'
@@ -28,6 +29,7 @@ export function handlersOf(context: Context): Map<RouteName, Handler> {
     examRoutes,
     planRoutes,
     attemptRoutes,
+    reviewRoutes,
     roomRoutes,
     pacingRoutes,
     fileRoutes,

@@ -3,6 +3,7 @@ import { defineAttempts } from './attempt'
 import { defineCandidates } from './candidate'
 import { defineExams } from './exam'
 import { definePlans } from './plan'
+import { defineReview } from './review'
 import { defineRooms } from './room'
 import { defineWorkspaces } from './workspace'
 
@@ -10,6 +11,7 @@ export * from './attempt'
 export * from './candidate'
 export * from './exam'
 export * from './plan'
+export * from './review'
 export * from './room'
 export * from './workspace'
 
@@ -20,6 +22,7 @@ export const defineModels = (sequelize: Sequelize) => ({
   ...defineCandidates(sequelize),
   ...definePlans(sequelize),
   ...defineAttempts(sequelize),
+  ...defineReview(sequelize),
   ...defineRooms(sequelize),
 })
 

@@ -1,15 +1,13 @@
-import { createHash, randomBytes } from 'node:crypto'
 import type { CandidateRow } from '../models'
 import { notFound } from '../refusal'
 import { planCalendar } from './calendar'
 import { type Context, lockCandidate, together } from './context'
-
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex')
+import { hashOf, newToken } from './token'
 
 /** A new private address for this plan's calendar; the one before stops working. It is shown this once. */
 export async function openFeed(context: Context, candidate: CandidateRow): Promise<{ token: string }> {
   const { models, clock } = context
-  const token = randomBytes(24).toString('base64url')
+  const token = newToken()
   const madeAt = new Date(clock.now())
   await together(context, async (transaction) => {
     const { id: candidateId } = await lockCandidate(context, candidate, transaction)

@@ -18,6 +18,7 @@ import { createAttempts } from './attempt'
 import { type Context, together } from './context'
 import { sameExam } from './exam'
 import { storePlan } from './plan'
+import { createNotes } from './review'
 import { longest, refuseLarge, refuseLonger, refuseMoreThan } from './quota'
 import { load, type Loaded } from './record'
 
@@ -61,6 +62,7 @@ export async function exportFile(context: Context, candidate: CandidateRow): Pro
       pastPlans: pastPlans.map((past) => writtenPlan(past.plan, past.sessions)),
     }),
     ...(attempts.length && { attempts }),
+    ...(loaded.notes.length && { review: loaded.notes.map(({ document }) => document) }),
     ...candidate.extra,
   }
   return written as ClimberFile
@@ -149,6 +151,7 @@ export async function importFile(
       )
     }
     await createAttempts(context, id, asWritten.attempts ?? [], transaction)
+    await createNotes(context, id, asWritten.review ?? [], transaction)
     const plans = [...(asWritten.pastPlans ?? []), ...(asWritten.plan ? [asWritten.plan] : [])]
     await storePlans(context, id, exam.lineage, plans, transaction)
     return candidate

@@ -1,11 +1,10 @@
-import { createHash, randomBytes } from 'node:crypto'
 import { Op } from 'sequelize'
 import type { CandidateRow } from '../models'
 import { invalid, notFound } from '../refusal'
 import { type Context, lockCandidate, together } from './context'
+import { hashOf, newToken } from './token'
 
 const validDays = 14
-const hashOf = (code: string): string => createHash('sha256').update(code).digest('hex')
 
 /** A new code that lets one signed-in person become the candidate of this record. Earlier codes stop working. */
 export async function invite(
@@ -13,7 +12,7 @@ export async function invite(
   candidate: CandidateRow,
 ): Promise<{ code: string; expires: string }> {
   const { models, clock } = context
-  const code = randomBytes(15).toString('base64url')
+  const code = newToken(15)
   const expires = new Date(Date.parse(clock.now()) + validDays * 86_400_000)
   await together(context, async (transaction) => {
     const { id: candidateId, userId } = await lockCandidate(context, candidate, transaction)

@@ -165,6 +165,7 @@ function momentOfBasis(loaded: Loaded, now: Moment, basis: Basis | undefined): M
     parts: Object.fromEntries(loaded.parts),
     plan: loaded.plan && { version: loaded.plan.version, sessions: loaded.sessions },
     attempts: loaded.attempts,
+    review: loaded.notes,
   })
   const changed = changedSince(basis.versions, versions)
   if (changed.length)

@@ -56,6 +56,7 @@ export async function refuseLarge(
     'plan_steps',
     'attempts',
     'attempt_items',
+    'review_notes',
     'rooms',
     'room_events',
     'simulations',

@@ -18,11 +18,13 @@ import type {
   AttemptRow,
   CandidateRow,
   ExamRow,
+  NoteRow,
   PartRow,
   PlanRow,
   SessionRow,
 } from '../models'
 import { type Context, lockCandidate } from './context'
+import { storedNote } from './review'
 import { stepsOf } from './steps'
 import { attemptOf, formatOf, sessionOf } from './stored'
 
@@ -39,6 +41,8 @@ export interface Loaded {
   attempts: AttemptRow[]
   /** By attempt; empty where they were not asked for. */
   items: Map<string, AttemptItemRow[]>
+  /** Of reviews; none where items were not asked for. */
+  notes: NoteRow[]
 }
 
 function grouped<T>(rows: T[], keyOf: (row: T) => string): Map<string, T[]> {
@@ -68,7 +72,7 @@ function sortPlans(
 }
 
 /**
- * Everything stored of several candidates, in six queries however many they are. The items of what was sat only where they are
+ * Everything stored of several candidates, in as many queries however many they are. The items of what was sat, and what reviews found of them, only where they are
  * asked for: a list of candidates does not need them.
  */
 export async function loadAll(
@@ -111,6 +115,11 @@ export async function loadAll(
     ? await models.attemptItems.findAll({ where, order: [['item', 'ASC']], transaction })
     : []
   const itemsOf = grouped(itemRows, ofCandidate)
+  const order: [string, string][] = [
+    ['attemptId', 'ASC'],
+    ['item', 'ASC'],
+  ]
+  const notes = grouped(items ? await models.notes.findAll({ where, order, transaction }) : [], ofCandidate)
   const examById = new Map(exams.map((exam) => [exam.id, exam]))
   return candidates.map((candidate): Loaded => {
     const exam = examById.get(candidate.examId)
@@ -126,6 +135,7 @@ export async function loadAll(
       pastPlans: others.map((plan) => ({ plan, sessions: sessions.get(plan.id) ?? [] })),
       attempts: attempts.get(candidate.id) ?? [],
       items: grouped(itemsOf.get(candidate.id) ?? [], ({ attemptId }) => attemptId),
+      notes: notes.get(candidate.id) ?? [],
     }
   })
 }
@@ -176,6 +186,7 @@ export function recordOf(loaded: Loaded): CandidateRecord {
     exam: formatOf(exam),
     parts: Object.fromEntries([...loaded.parts].map(([part, { document }]) => [part, document])),
     attempts: attempts.map((row) => attemptOf(row, items.get(row.id))),
+    review: loaded.notes.map(({ document }) => document),
     plan: plan ? planOf(plan, sessions) : undefined,
     before: lastLived(pastPlans),
     taken: takenIn(pastPlans),
@@ -224,6 +235,7 @@ export async function answerOf(
     parts: partsStored,
     plan: stored && loaded.plan && { ...stored, steps: await stepsOf(context, loaded.plan.id) },
     attempts: storedAttempts(loaded),
+    review: loaded.notes.map(storedNote),
     before: lastLived(loaded.pastPlans),
     taken: takenIn(loaded.pastPlans),
     mine: loaded.candidate.userId === userId,

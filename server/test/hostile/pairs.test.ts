@@ -127,6 +127,8 @@ const changes: Record<string, (copy: Copy) => Change> = {
       attempt: practiceTest(attemptId, { title: 'Looked at again' }),
     },
   ],
+  'a cause named': () => ['PUT', `/review/${attemptId}/1`, { changes: { cause: 'time' } }],
+  'a sentence noted': () => ['PUT', `/review/${attemptId}/1`, { changes: { next: 'begin earlier' } }],
   'a test deleted': () => ['DELETE', `/attempts/${attemptId}`, {}],
   'a comparison': () => [
     'PUT',

@@ -1,4 +1,11 @@
-import { type Answer, type Candidate, PartName, type StoredPart, type StoredSession } from '@climber/contract'
+import {
+  type Answer,
+  type Candidate,
+  PartName,
+  type StoredNote,
+  type StoredPart,
+  type StoredSession,
+} from '@climber/contract'
 import type { Settled } from './outbox'
 import { withSessions } from './sessions'
 
@@ -9,6 +16,14 @@ const isNews = (known: { version: number } | undefined, answer: { version: numbe
 const withNews = (candidate: Candidate, changed: StoredSession[]): Candidate => ({
   ...candidate,
   plan: withSessions(candidate.plan, changed, (old, found) => (isNews(old, found) ? found : old)),
+})
+
+/** A candidate as it is kept in this browser, perhaps since before there were reviews. */
+export const withReview = (
+  kept: Omit<Candidate, 'review'> & Partial<Pick<Candidate, 'review'>>,
+): Candidate => ({
+  ...kept,
+  review: kept.review ?? [],
 })
 
 /** A candidate as it was read, with what the server confirmed since. */
@@ -33,6 +48,12 @@ export function confirmed(stored: Candidate, { route, params, answer }: Settled)
     const { sessions } = answer as Answer<'deleteAttempt'>
     const attempts = stored.attempts.filter(({ id }) => id !== params.attemptId)
     return withNews({ ...stored, attempts }, sessions)
+  }
+  if (route === 'noteItem' || route === 'commentItem') {
+    const note = answer as StoredNote
+    const old = stored.review.find(({ attempt, item }) => attempt === note.attempt && item === note.item)
+    if (!isNews(old, note)) return stored
+    return { ...stored, review: [...stored.review.filter((one) => one !== old), note] }
   }
   return stored
 }

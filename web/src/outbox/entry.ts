@@ -2,7 +2,15 @@ import type { Answer, Body, Failure, Params, PartName } from '@climber/contract'
 
 /** What can wait for the server. Each of these is done once, however often it is sent. */
 export type Sendable =
-  'savePart' | 'saveSession' | 'saveAttempt' | 'deleteAttempt' | 'saveFormat' | 'openRoom' | 'noteRoom'
+  | 'savePart'
+  | 'saveSession'
+  | 'saveAttempt'
+  | 'deleteAttempt'
+  | 'noteItem'
+  | 'commentItem'
+  | 'saveFormat'
+  | 'openRoom'
+  | 'noteRoom'
 
 /** One request, typed by its route. */
 export type Action = {
@@ -35,6 +43,7 @@ export const lanes = {
   part: (candidateId: string, part: PartName) => `part ${candidateId} ${part}`,
   session: (candidateId: string, id: string) => `session ${candidateId} ${id}`,
   attempt: (candidateId: string, id: string) => `attempt ${candidateId} ${id}`,
+  note: (candidateId: string, attemptId: string, item: number) => `note ${candidateId} ${attemptId} ${item}`,
   exam: (examId: string) => `exam ${examId}`,
   room: (candidateId: string, id: string) => `room ${candidateId} ${id}`,
 }
@@ -65,6 +74,8 @@ export function leaves(action: Action, answer: unknown): { lane?: string; versio
       return { version: 0 }
     case 'openRoom':
     case 'noteRoom':
+    case 'noteItem':
+    case 'commentItem':
       return {}
     case 'saveFormat': {
       // Of a format in use another edition was made, and what was typed since belongs to that.
@@ -79,10 +90,15 @@ const mostEvents = 200
 
 /**
  * What is put behind an entry of its lane that was not sent yet: events join those that wait, as long as they are of one page and
- * fit; everything else takes the place of what it says anew. Undefined where it has to stand by itself.
+ * fit; what is written into a note joins what is to be written there; everything else takes the place of what it says anew. Undefined where it has to stand by itself.
  */
 export function over(last: Action, fresh: Action): Action | undefined {
-  if (last.route !== fresh.route || last.route === 'openRoom') return undefined
+  if (last.route !== fresh.route || last.route === 'openRoom' || last.route === 'commentItem')
+    return undefined
+  if (last.route === 'noteItem' && fresh.route === 'noteItem') {
+    const changes = { ...last.body.changes, ...fresh.body.changes }
+    return { ...fresh, body: { ...fresh.body, changes } }
+  }
   if (last.route !== 'noteRoom' || fresh.route !== 'noteRoom') return fresh
   const { events, life, take } = last.body
   const joined = [...events, ...fresh.body.events.filter((own) => events.every(({ n }) => n !== own.n))]
@@ -91,7 +107,8 @@ export function over(last: Action, fresh: Action): Action | undefined {
 }
 
 /** Whether an entry says something besides what stands before it in its lane, and nothing anew: none of them may be left out. */
-export const adds = ({ route }: Action): boolean => route === 'openRoom' || route === 'noteRoom'
+export const adds = ({ route }: Action): boolean =>
+  route === 'openRoom' || route === 'noteRoom' || route === 'noteItem' || route === 'commentItem'
 
 const versioned = (entry: Action): boolean => entry.route !== 'deleteAttempt' && !adds(entry)
 

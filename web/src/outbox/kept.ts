@@ -1,6 +1,6 @@
 import type { Answer, Candidate, Params, StoredExam } from '@climber/contract'
 import { addressOf, call, isPassing } from '../api'
-import { confirmed } from './confirmed'
+import { confirmed, withReview } from './confirmed'
 import type { Keeper } from './keeper'
 import type { Settled } from './outbox'
 
@@ -58,6 +58,10 @@ export async function keepConfirmed(keeper: Keeper, user: string, settled: Settl
     const key = addressOf('readCandidate', { candidateId: params.candidateId })
     const kept = await keeper.answer(key)
     if (kept?.user === user)
-      await keeper.keepAnswer(key, { user, at, answer: confirmed(kept.answer as Candidate, settled) })
+      await keeper.keepAnswer(key, {
+        user,
+        at,
+        answer: confirmed(withReview(kept.answer as Candidate), settled),
+      })
   }
 }

@@ -1,11 +1,11 @@
 import type { Candidate, PlanSession, StoredAttempt, StoredPlan, StoredSession } from '@climber/contract'
-import { inOrder } from '@climber/contract'
+import { inOrder, noteCommented, noteWith, type ReviewNote } from '@climber/contract'
 import { isBaseline, sessionsAfter, sessionsSat } from '@climber/core'
 import { actionOf, type Entry } from './entry'
 import { withSessions } from './sessions'
 
 /** A candidate as far as reports and attempts change it. */
-export type Lived = Pick<Candidate, 'plan' | 'attempts'>
+export type Lived = Pick<Candidate, 'plan' | 'attempts' | 'review'>
 
 /** Sessions as they will be; their versions are the server's to count. */
 const asReported = (plan: StoredPlan | null, changed: PlanSession[]): StoredPlan | null =>
@@ -32,7 +32,7 @@ function saved(lived: Lived, entry: Entry): Lived {
   const others = lived.attempts.filter(({ id }) => id !== attempt.id)
   const linked = session ?? sat[0]?.id
   const now = { ...attempt, ...(linked && { session: linked }), version: old?.version ?? 0 }
-  return { plan: asReported(lived.plan, sat), attempts: inOrder([...others, now]) }
+  return { ...lived, plan: asReported(lived.plan, sat), attempts: inOrder([...others, now]) }
 }
 
 function deleted(lived: Lived, entry: Entry): Lived {
@@ -40,11 +40,38 @@ function deleted(lived: Lived, entry: Entry): Lived {
   if (!old) return lived
   const open = lived.plan ? sessionsAfter(lived.plan, old) : []
   return {
+    ...lived,
     plan: asReported(lived.plan, open),
     attempts: lived.attempts.filter((attempt) => attempt !== old),
   }
 }
 
+/** The note that an entry writes in, as it will be. */
+function noteAfter(
+  entry: Entry,
+  noteOf: (attempt: string, item: number) => ReviewNote,
+): ReviewNote | undefined {
+  const note = actionOf(entry, 'noteItem')
+  if (note) return noteWith(noteOf(note.params.attemptId, note.params.item), note.body.changes)
+  const comment = actionOf(entry, 'commentItem')
+  if (!comment) return undefined
+  const { attemptId, item, commentId: id } = comment.params
+  const { text } = comment.body
+  return noteCommented(noteOf(attemptId, item), text === null ? { id, text } : { id, by: 'You', text })
+}
+
+function noted(lived: Lived, entry: Entry): Lived {
+  const old = (attempt: string, item: number) =>
+    lived.review.find((note) => note.attempt === attempt && note.item === item)
+  const now = noteAfter(entry, (attempt, item) => old(attempt, item) ?? { attempt, item })
+  if (!now) return lived
+  const before = old(now.attempt, now.item)
+  const others = lived.review.filter((note) => note !== before)
+  return { ...lived, review: [...others, { ...now, version: before?.version ?? 0 }] }
+}
+
+const ways = [reported, saved, deleted, noted]
+
 /** What is stored, with what waits to be sent on top: as the server will have it. The baseline is edited elsewhere. */
 export const withWaiting = (stored: Lived, waiting: readonly Entry[]): Lived =>
-  waiting.reduce((lived, entry) => deleted(saved(reported(lived, entry), entry), entry), stored)
+  waiting.reduce((lived, entry) => ways.reduce((so, way) => way(so, entry), lived), stored)

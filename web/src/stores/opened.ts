@@ -1,9 +1,9 @@
 import { computed, type Ref, shallowRef, watch } from 'vue'
-import type { Candidate, CandidateRecord, StoredAttempt, StoredPlan } from '@climber/contract'
+import type { Candidate, CandidateRecord, StoredAttempt, StoredNote, StoredPlan } from '@climber/contract'
 import { inOrder } from '@climber/contract'
 import { isBaseline } from '@climber/core'
 import { offline } from '../outbox/connection'
-import { confirmed } from '../outbox/confirmed'
+import { confirmed, withReview } from '../outbox/confirmed'
 import { type Entry, isAbout } from '../outbox/entry'
 import { outbox } from '../outbox/here'
 import { askKept, keepRead } from '../outbox/kept'
@@ -26,7 +26,7 @@ async function readNow(candidateId: string): Promise<{ answer: Candidate; keptAt
   const end = outbox().onSettled((settled) => meanwhile.push(settled))
   try {
     const { answer, keptAt: at } = await askKept(outbox(), 'readCandidate', { candidateId })
-    return { answer: meanwhile.reduce(confirmed, answer), keptAt: at }
+    return { answer: meanwhile.reduce(confirmed, withReview(answer)), keptAt: at }
   } finally {
     end()
   }
@@ -45,7 +45,9 @@ function livedOf(stored: Ref<Candidate | undefined>) {
   })
   return computed(() => {
     const of = stored.value
-    return of && withWaiting({ plan: of.plan, attempts: loggedOf(of.attempts) }, waiting.value)
+    return (
+      of && withWaiting({ plan: of.plan, attempts: loggedOf(of.attempts), review: of.review }, waiting.value)
+    )
   })
 }
 
@@ -120,6 +122,7 @@ export function openedCandidate(today: () => string) {
     keptAt,
     plan: computed(() => lived.value?.plan ?? null),
     attempts: computed<StoredAttempt[]>((before) => steady(before, loggedOf(lived.value?.attempts ?? []))),
+    review: computed<StoredNote[]>((before) => steady(before, lived.value?.review ?? [])),
     open,
     close,
     load,
@@ -129,7 +132,7 @@ export function openedCandidate(today: () => string) {
 export type Opened = ReturnType<typeof openedCandidate>
 
 /** The record that the core works with: the parts as they are being edited, the rest as it was lived. */
-export function recordOf({ stored, parts, baseline, plan, attempts }: Opened) {
+export function recordOf({ stored, parts, baseline, plan, attempts, review }: Opened) {
   // The same list while it is the same: what is another object goes to the worker, items and all.
   const sat = computed(() => inOrder([...(baseline.value?.attempts() ?? []), ...attempts.value]))
   return computed<CandidateRecord | undefined>(() => {
@@ -139,6 +142,7 @@ export function recordOf({ stored, parts, baseline, plan, attempts }: Opened) {
       ...parts.value.documents(),
       exam: of.exam,
       attempts: sat.value,
+      review: review.value,
       plan: plan.value ?? undefined,
       before: of.before,
       taken: of.taken,

@@ -1,4 +1,4 @@
-import type { Attempt, PlanSession, SessionReport, StoredSession } from '@climber/contract'
+import type { Attempt, NoteChanges, PlanSession, SessionReport, StoredSession } from '@climber/contract'
 import { type Entry, lanes } from '../outbox/entry'
 import type { Outbox } from '../outbox/outbox'
 
@@ -28,6 +28,26 @@ export function reports(
         body: { version, attempt },
         lane: lanes.attempt(candidateId(), attempt.id),
         about: attempt.kind === 'drill' ? 'A timed set' : `The test of ${attempt.date ?? 'no day'}`,
+      })
+    },
+    /** Writes into the note on one item. */
+    noteItem(attemptId: string, item: number, changes: NoteChanges): Promise<Entry> {
+      return outbox().put({
+        route: 'noteItem',
+        params: { candidateId: candidateId(), attemptId, item },
+        body: { changes },
+        lane: lanes.note(candidateId(), attemptId, item),
+        about: `The note on item ${item}`,
+      })
+    },
+    /** Says something of one item in its review; null takes it away. */
+    commentItem(attemptId: string, item: number, commentId: string, text: string | null): Promise<Entry> {
+      return outbox().put({
+        route: 'commentItem',
+        params: { candidateId: candidateId(), attemptId, item, commentId },
+        body: { text },
+        lane: lanes.note(candidateId(), attemptId, item),
+        about: `What you say of item ${item}`,
       })
     },
     deleteAttempt(id: string): Promise<Entry> {

@@ -12,7 +12,7 @@ const settlingStep = 50
 
 /** What of the open candidate is saved by itself, what still waits, and the versions that stand. */
 export function savingOf(opened: Opened, now: () => Moment) {
-  const { stored, parts, baseline, plan, attempts } = opened
+  const { stored, parts, baseline, plan, attempts, review } = opened
   /** Every document that is saved by itself. */
   const saving = computed<Autosave<unknown>[]>(() => [
     ...(parts.value?.all() ?? []).map(([, save]) => save),
@@ -44,6 +44,7 @@ export function savingOf(opened: Opened, now: () => Moment) {
       parts: Object.fromEntries(all),
       plan: plan.value,
       attempts: [...sat.filter(({ version }) => version), ...attempts.value],
+      review: review.value,
     })
     return { date, minute, versions }
   }

@@ -14,7 +14,7 @@ import { useSession } from './session'
 export const useWorkspace = defineStore('workspace', () => {
   const session = useSession()
   const opened = openedCandidate(() => today.value)
-  const { stored, parts, baseline, plan, attempts } = opened
+  const { stored, parts, baseline, plan, attempts, review } = opened
   const id = () => stored.value?.id ?? ''
   const failed = ref('')
   /** First day of the weeks that Plan shows; the horizon's window. */
@@ -67,6 +67,7 @@ export const useWorkspace = defineStore('workspace', () => {
     baseline,
     plan,
     attempts,
+    review,
     failed,
     from,
     record,

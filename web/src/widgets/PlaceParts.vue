@@ -15,6 +15,7 @@ const place = computed(() => placeOf(route.name))
       v-for="part in place.parts"
       :key="part.name"
       :to="{ name: part.name, params: { candidateId } }"
+      :class="{ 'router-link-active': String(route.name).startsWith(`${part.name}-`) }"
       >{{ part.title }}</router-link
     >
   </nav>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import type { StoredSession } from '@climber/contract'
-import { statusOn } from '@climber/core'
+import { satOf, statusOn } from '@climber/core'
 import { useSession } from '../stores/session'
 import { useWorkspace } from '../stores/workspace'
 
@@ -10,6 +10,10 @@ const props = defineProps<{ session: StoredSession }>()
 const workspace = useWorkspace()
 const account = useSession()
 const status = computed(() => statusOn(props.session, workspace.today))
+/** What a review takes up, once it was sat. */
+const reviewed = computed(() =>
+  props.session.kind === 'review' ? satOf(props.session, workspace.record?.attempts ?? []) : undefined,
+)
 const minutes = ref(0)
 const problem = ref('')
 const busy = ref(false)
@@ -94,6 +98,25 @@ function done(): void {
             query: { session: session.id },
           }"
           >Sit it here</v-btn
+        >
+        <v-btn
+          v-if="reviewed"
+          class="main"
+          :to="{
+            name: 'review',
+            params: { candidateId: workspace.candidate!.id, attemptId: reviewed.id },
+          }"
+          >Review it here</v-btn
+        >
+        <v-btn
+          v-if="session.kind === 'retest'"
+          class="main"
+          :to="{
+            name: 'review-again',
+            params: { candidateId: workspace.candidate!.id },
+            query: { session: session.id },
+          }"
+          >Try again here</v-btn
         >
         <v-btn
           v-if="status !== 'running'"

@@ -37,7 +37,11 @@ export async function browserAt(served: Served): Promise<{ router: Router }> {
     routes: [
       { path: '/', name: 'roster', component: nowhere },
       { path: '/exams/:examId', name: 'exam', component: nowhere },
-      ...allParts.map(({ name }) => ({ path: `/c/:candidateId/${name}`, name, component: nowhere })),
+      ...[...allParts.map(({ name }) => name), 'review-again', 'review-print'].map((name) => ({
+        path: `/c/:candidateId/${name}`,
+        name,
+        component: nowhere,
+      })),
     ],
   })
   await useSession().load()

@@ -32,7 +32,7 @@ export async function demoCandidates(): Promise<Map<string, Candidate>> {
   )
   return new Map(
     files.map(({ file }, place) => {
-      const { exam, plan, attempts = [] } = file
+      const { exam, plan, attempts = [], review = [] } = file
       const stored = (document: unknown) => ({ document, version: 1, changedBy: null, changedAt: null })
       const candidate = Candidate.parse({
         id: idOf(place),
@@ -45,6 +45,7 @@ export async function demoCandidates(): Promise<Map<string, Candidate>> {
           ? { ...plan, version: 1, sessions: plan.sessions.map((one) => ({ ...one, version: 1 })) }
           : null,
         attempts: attempts.map((attempt) => ({ ...attempt, version: 1 })),
+        review: review.map((note) => ({ ...note, version: 1 })),
         before: [],
         taken: [],
         mine: false,

@@ -6,6 +6,11 @@ export interface ReadItem {
   item: number
   /** The attempt that it is of. */
   test?: string
+  /** The item itself, wherever it is met again. */
+  id?: string
+  /** Item group, and place in it from 0, by which its text is found in its form. */
+  group?: string
+  at?: number
   section: string
   topic?: string
   outcome: 'right' | 'wrong' | 'blank'

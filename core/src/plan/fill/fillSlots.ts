@@ -1,7 +1,9 @@
+import type { PlanSession } from '@climber/contract'
 import { knownAfter } from '../../hours/allocate'
 import { type Memory, retention, touched } from '../../hours/retention'
+import { topicsOf } from '../../sessions/session'
 import { chosenWays } from '../../sessions/ways'
-import { type DayNumber, mondayOf } from '../../time/day'
+import { dayNumber, type DayNumber, minuteOf, mondayOf } from '../../time/day'
 import type { PlanInput } from '../input'
 import { budgets } from './budgets'
 import { overlapDays, overlaps } from './overlaps'
@@ -24,6 +26,20 @@ export interface FixedStudy {
   from: number
   minutes: number
   topics: number[]
+}
+
+/** Sessions as study that stands already. */
+export function fixedOf(
+  { topics }: Pick<PlanInput, 'topics'>,
+  sessions: readonly PlanSession[],
+): FixedStudy[] {
+  const place = new Map(topics.map(({ id }, at) => [id, at]))
+  return sessions.map((session) => ({
+    day: dayNumber(session.date),
+    from: minuteOf(session.start),
+    minutes: session.minutes,
+    topics: topicsOf(session).flatMap((id) => place.get(id) ?? []),
+  }))
 }
 
 /** Every topic on the way through the slots: what is known, budgeted and remembered of it by then. */

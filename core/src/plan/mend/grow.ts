@@ -1,9 +1,9 @@
 import type { PlanSession } from '@climber/contract'
 import { quotaMinutes } from '../../hours/shelf'
 import { startOf, topicsOf } from '../../sessions/session'
-import { dateOf, dayNumber, type DayNumber, minuteOf, mondayOf } from '../../time/day'
+import { dateOf, dayNumber, type DayNumber, mondayOf } from '../../time/day'
 import { TopicOrder } from '../board/order'
-import { type FixedStudy, fillSlots } from '../fill/fillSlots'
+import { fillSlots, fixedOf } from '../fill/fillSlots'
 import { studySlots } from '../fill/slots'
 import { studySessions } from '../study'
 import type { Mending } from './mending'
@@ -27,16 +27,10 @@ export function growWeeks(mending: Mending): PlanSession[] {
   if (!anywhere || !input.topics.length) return []
   const quota = quotaMinutes(input.shelf)
   const slots = studySlots(calendar, stages, input.settings.sessionMinutes, quota, grown)
-  const place = new Map(input.topics.map(({ id }, index) => [id, index]))
-  const fixed = mending
+  const standing = mending
     .active()
     .filter((session) => topicsOf(session).length && dayNumber(session.date) >= today)
-    .map((session): FixedStudy => ({
-      day: dayNumber(session.date),
-      from: minuteOf(session.start),
-      minutes: session.minutes,
-      topics: topicsOf(session).flatMap((id) => place.get(id) ?? []),
-    }))
+  const fixed = fixedOf(input, standing)
   const kept = [...input.kept, ...placed.values()]
   const found = studySessions({ ...input, kept }, fillSlots(input, slots, fixed), name)
   // Filled slots see what stands before them; what stands after may build on them and be begun already.

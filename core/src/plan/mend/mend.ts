@@ -7,6 +7,7 @@ import { diffPlans, type PlanDiff } from './diff'
 import { placeEasy } from './easy'
 import { growWeeks } from './grow'
 import { Mending } from './mending'
+import { callRemedies } from './remedial'
 import { placeReviews, waitingReviews } from './reviews'
 import { placeAllStudy } from './study'
 import { placeTests } from './tests'
@@ -54,6 +55,7 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
   placeEasy(mending)
   placeTests(mending)
   placeReviews(mending, waitingReviews(mending))
+  callRemedies(mending)
   placeAllStudy(mending)
   const added = growWeeks(mending)
   const outcome = new Map([

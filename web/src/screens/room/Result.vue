@@ -143,6 +143,7 @@ const seconds = computed(() => props.state.over ?? 0)
       <v-btn class="main" :to="{ name: 'tests', params: { candidateId, attemptId: attempt.id } }"
         >What this test says</v-btn
       >
+      <v-btn :to="{ name: 'review', params: { candidateId, attemptId: attempt.id } }">Review it</v-btn>
       <v-btn :to="{ name: 'scores', params: { candidateId } }">Scores</v-btn>
       <v-btn :to="{ name: 'today', params: { candidateId } }">Today</v-btn>
       <v-btn variant="text" @click="emit('again')">Correct an answer or the key</v-btn>

@@ -3,6 +3,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { guessValue, type Room, type RoomView } from '@climber/core'
 import { clockWords } from '../../manners/words'
 import type { Attending } from '../../stores/attending'
+import AskedItem from '../../widgets/AskedItem.vue'
 import FormText from '../../widgets/FormText.vue'
 import ItemList from './ItemList.vue'
 import PaceRail from './PaceRail.vue'
@@ -87,7 +88,6 @@ const rule = computed(() => {
 const signed = (value: number) =>
   Math.abs(value) < 0.005 ? '0' : `${value > 0 ? '+' : '−'}${Math.abs(value).toFixed(2)}`
 const chosen = (letter: string) => item.value?.answer === letter
-const isStruck = (letter: string) => item.value?.struck.has(letter) ?? false
 const ending = computed(() => (firstStage.value ? 'the first part' : part.value!.part.title))
 </script>
 
@@ -153,54 +153,18 @@ const ending = computed(() => (firstStage.value ? 'the first part' : part.value!
           <FormText :text="stimulus.text" :pictures="room.form?.pictures" />
         </section>
         <section class="item" :aria-label="`Item ${item.item}`">
-          <FormText
-            v-if="text?.text && !onPaper"
-            :text="text.text"
+          <AskedItem
+            v-if="letters.length || !onPaper"
+            :text="onPaper ? undefined : text"
             :pictures="room.form?.pictures"
-            class="asked"
+            :letters="letters"
+            :chosen="item.answer"
+            :struck="item.struck"
+            @answer="working.answer(chosen($event) ? '' : $event, !chosen($event))"
+            @strike="working.strike"
           />
-          <ul v-if="text?.options && !onPaper" class="options">
-            <li
-              v-for="(letter, at) in letters"
-              :key="letter"
-              :class="{ struck: isStruck(letter), chosen: chosen(letter) }"
-            >
-              <button
-                type="button"
-                class="option"
-                :aria-pressed="chosen(letter)"
-                :data-letter="letter"
-                @click="working.answer(chosen(letter) ? '' : letter, !chosen(letter))"
-              >
-                <span class="letter">{{ letter }}</span>
-                <FormText :text="text.options[at] ?? ''" :pictures="room.form?.pictures" within />
-              </button>
-              <button
-                type="button"
-                class="strike"
-                :aria-pressed="isStruck(letter)"
-                :aria-label="`Strike out ${letter}`"
-                @click="working.strike(letter)"
-              >
-                strike
-              </button>
-            </li>
-          </ul>
-          <div v-else-if="letters.length" class="letters" role="group" aria-label="Answer">
-            <button
-              v-for="letter in letters"
-              :key="letter"
-              type="button"
-              class="key"
-              :data-letter="letter"
-              :aria-pressed="chosen(letter)"
-              @click="working.answer(chosen(letter) ? '' : letter, !chosen(letter))"
-            >
-              {{ letter }}
-            </button>
-          </div>
           <form
-            v-else-if="item.group.kind === 'numeric'"
+            v-if="item.group.kind === 'numeric'"
             class="row"
             novalidate
             @submit.prevent="working.answer(number.trim())"
@@ -217,7 +181,9 @@ const ending = computed(() => (firstStage.value ? 'the first part' : part.value!
             />
             <v-btn type="submit" class="main">Answer</v-btn>
           </form>
-          <p v-else-if="!onPaper" class="soft">Write it on paper; it is marked afterwards.</p>
+          <p v-else-if="!letters.length && !onPaper" class="soft">
+            Write it on paper; it is marked afterwards.
+          </p>
         </section>
       </template>
     </main>
@@ -411,63 +377,6 @@ const ending = computed(() => (firstStage.value ? 'the first part' : part.value!
 .paper .item {
   max-width: none;
 }
-.asked {
-  font-size: 17px;
-  margin-bottom: 12px;
-}
-.options {
-  list-style: none;
-  margin: 0;
-  padding: 3px;
-  display: grid;
-  gap: 6px;
-}
-.options li {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-}
-.option {
-  font: inherit;
-  color: inherit;
-  text-align: left;
-  background: var(--paper);
-  border: 1px solid var(--hair);
-  min-height: 44px;
-  padding: 6px 12px;
-  display: grid;
-  grid-template-columns: 26px minmax(0, 1fr);
-  align-items: center;
-  cursor: pointer;
-}
-.letter {
-  font-weight: 600;
-}
-.chosen .option {
-  border-color: var(--ink);
-  box-shadow: inset 4px 0 0 var(--ink);
-}
-.struck .option {
-  text-decoration: line-through;
-  color: var(--soft);
-}
-.strike {
-  font: inherit;
-  font-size: 13px;
-  color: var(--soft);
-  background: none;
-  border: 1px solid var(--hair);
-  border-left: 0;
-  min-width: 58px;
-  cursor: pointer;
-}
-.strike[aria-pressed='true'] {
-  text-decoration: line-through;
-}
-.letters {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-}
 .key {
   font: inherit;
   color: inherit;
@@ -477,11 +386,6 @@ const ending = computed(() => (firstStage.value ? 'the first part' : part.value!
   min-width: 48px;
   padding: 0 14px;
   cursor: pointer;
-}
-.letters .key {
-  min-width: 84px;
-  min-height: 84px;
-  font-size: 28px;
 }
 .key[aria-pressed='true'] {
   background: var(--ink);
@@ -604,10 +508,6 @@ const ending = computed(() => (firstStage.value ? 'the first part' : part.value!
   }
   .paper .middle {
     align-content: end;
-  }
-  .letters {
-    display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(64px, 1fr));
   }
   .asked-for {
     left: 12px;

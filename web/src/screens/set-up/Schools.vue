@@ -61,6 +61,7 @@ const questions: { field: keyof Schools; title: string; options: [string, string
     title: 'Record of mistakes',
     options: [
       ['cause', 'The cause always, a note when there is something to say.'],
+      ['three causes', 'Three causes are enough: did not know it, slipped, no time.'],
       ['full note', 'A full note on each.'],
     ],
   },

@@ -57,7 +57,9 @@ async function findStanding(): Promise<void> {
       undefined,
       4000,
     ))
-      if (stands !== 'dropped') found.set(own.id, { setup: own, stands })
+      // What is over stays over: the server may hear of the end only now.
+      if (stands !== 'dropped')
+        found.set(own.id, { setup: own, stands: found.get(own.id)?.stands === 'over' ? 'over' : stands })
   } catch {
     // What this device knows is enough to go on.
   }

@@ -111,6 +111,9 @@ const answered = (list: { items: ReadItem[] }[]) => list.some(({ items }) => ite
           :model-value="chosen"
           @update:model-value="choose"
         />
+        <v-btn v-if="one" :to="{ name: 'review', params: { candidateId, attemptId: one.id } }"
+          >Review it</v-btn
+        >
         <v-btn v-if="attempt?.items" @click="saveItems">Answers as CSV</v-btn>
         <v-btn v-if="one && attempt && !isBaseline(attempt)" variant="text" @click="removeIt"
           >Delete this test</v-btn

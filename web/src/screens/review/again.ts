@@ -1,0 +1,104 @@
+import { computed, onMounted, reactive, ref, type Ref, shallowRef, watch } from 'vue'
+import type { Attempt, Confidence, ItemResponse } from '@climber/contract'
+import { type MissedItem, reworkedRight, timeOf, topicCounts } from '@climber/core'
+import { useWorkspace } from '../../stores/workspace'
+import { plain } from '../../workers/core'
+import { hiddenDeed, useAsked, useDeedKeys, useDoubts } from './asked'
+
+interface Tried {
+  answer: string
+  right: boolean
+  confidence?: Confidence
+  seconds: number
+}
+
+/** What a retest is of. */
+export interface Retest {
+  of?: string
+  session?: string
+  topic?: string
+}
+
+const responseOf = ([place, tried]: [number, Tried], { id, key, topic }: MissedItem): ItemResponse => ({
+  item: place + 1,
+  order: place + 1,
+  ...(id !== undefined && { id }),
+  answer: tried.answer,
+  ...(key ? { key } : { right: tried.right }),
+  ...(topic !== undefined && { topic }),
+  ...(tried.confidence && { confidence: tried.confidence }),
+  seconds: tried.seconds,
+})
+
+/** A retest as an attempt of its own. */
+function retestOf(
+  id: string,
+  began: { date: string; minute: number },
+  { of, session, topic }: Retest,
+  items: readonly MissedItem[],
+  tried: ReadonlyMap<number, Tried>,
+): Attempt {
+  const seconds = [...tried.values()].reduce((sum, one) => sum + one.seconds, 0)
+  const responses = [...tried].map((one) => responseOf(one, items[one[0]]!))
+  return {
+    id,
+    kind: 'retest',
+    date: began.date,
+    start: timeOf(began.minute),
+    minutes: Math.max(1, Math.round(seconds / 60)),
+    ...(of !== undefined && { of }),
+    ...(session !== undefined && { session }),
+    ...(topic !== undefined && { scope: { topics: [topic] } }),
+    seen: true,
+    conditions: { untimed: true },
+    counts: { groups: {}, topics: topicCounts(responses) },
+    items: responses,
+  }
+}
+
+/** Missed items tried again, one after the other; each answer is kept as it is given. */
+export function useAgain(items: Ref<readonly MissedItem[]>, of: () => Retest) {
+  const workspace = useWorkspace()
+  const id = crypto.randomUUID()
+  const began = workspace.now
+  const at = ref(0)
+  const tried = reactive(new Map<number, Tried>())
+  const shown = ref(false)
+  const item = computed(() => items.value[at.value])
+  const own = computed(() => tried.get(at.value))
+  const asked = useAsked(item)
+  const doubts = useDoubts()
+
+  function take(answer: string, judged?: boolean): void {
+    if (!item.value) return
+    const right = judged ?? reworkedRight(item.value, { answer })
+    // Where nobody knows the key, the candidate says how it came out.
+    shown.value = right === undefined
+    if (right === undefined) return
+    const { value: confidence } = doubts.doubt
+    tried.set(at.value, { answer, right, seconds: doubts.seconds(), ...(confidence && { confidence }) })
+    const version = workspace.attempts.find((one) => one.id === id)?.version ?? 0
+    void workspace.saveAttempt(plain(retestOf(id, began, of(), items.value, tried)), version)
+  }
+  function on(): void {
+    if (own.value) at.value++
+    else take('', false)
+  }
+  watch(at, () => {
+    shown.value = false
+    doubts.anew()
+  })
+  useDeedKeys((event) => {
+    if (!item.value) return undefined
+    if (event.key === 'Enter' || event.key === ' ') return on
+    return own.value ? undefined : hiddenDeed(event, asked.letters.value, doubts, take)
+  })
+  return { id, at, item, own, tried, shown, take, on, ...asked, ...doubts }
+}
+
+/** What was answered when one began: what is tried meanwhile leaves the list of what is due, and not this. */
+export function useFixed<T>(ask: () => Promise<T | undefined>): Ref<T | undefined> {
+  const found = shallowRef<T>()
+  onMounted(async () => (found.value = await ask()))
+  return found
+}
