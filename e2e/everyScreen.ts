@@ -1,5 +1,5 @@
 import { expect, type Page } from './test'
-import { at, candidateMenu, goTo, openDemo } from './steps'
+import { at, candidateMenu, choose, goTo, openDemo } from './steps'
 
 /** Goes to a screen of a candidate from wherever the walk is; within the candidate without opening everything anew. */
 async function open(page: Page, candidate: string, screen: string): Promise<void> {
@@ -12,8 +12,7 @@ async function open(page: Page, candidate: string, screen: string): Promise<void
 /** Into the test room, by what is pressed in the lobby and in it. */
 async function toRoom(page: Page, ...presses: string[]): Promise<void> {
   await open(page, 'Idrel Pellowick', 'Sit')
-  await page.getByRole('combobox', { name: 'Paper' }).press('ArrowDown')
-  await page.getByRole('option', { name: /^Pilotage Board paper 2/ }).click()
+  await choose(page, 'Paper', /^Pilotage Board paper 2/)
   const [first, ...more] = [...presses, '']
   await page.getByRole('button', { name: first, exact: true }).click()
   for (const name of more) {
@@ -220,8 +219,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
     'what one test says',
     async (page) => {
       await open(page, 'Idrel Pellowick', 'What tests say')
-      await page.getByRole('combobox', { name: 'Test' }).press('ArrowDown')
-      await page.getByRole('option', { name: /^Tidewise practice paper 1/ }).click()
+      await choose(page, 'Test', /^Tidewise practice paper 1/)
       await expect(page.getByRole('application', { name: /every item in order/ })).toHaveCount(3)
     },
   ],

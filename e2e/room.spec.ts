@@ -15,7 +15,7 @@ import {
   scaledBy,
   work,
 } from './sitting'
-import { ask, at, enterDemo, goTo, makeAccount, openDemo, saved } from './steps'
+import { ask, at, choose, enterDemo, goTo, makeAccount, openDemo, saved } from './steps'
 import { expect, type Page, test } from './test'
 
 /** A candidate of one's own on an exam, in the lobby. */
@@ -28,10 +28,7 @@ async function lobbyOn(page: Page, file: ExamFile): Promise<string> {
   await page.goto(`${at('EMPTY')}/c/${id}/sit`)
   return id
 }
-async function paper(page: Page, name: RegExp): Promise<void> {
-  await page.getByRole('combobox', { name: 'Paper' }).press('ArrowDown')
-  await page.getByRole('option', { name }).click()
-}
+const paper = (page: Page, name: RegExp) => choose(page, 'Paper', name)
 async function begin(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Enter the room' }).click()
   await page.getByRole('button', { name: 'Start the clock' }).click()
@@ -219,8 +216,7 @@ test('written answers are marked by what earns their marks, and those after the 
 }) => {
   const candidateId = await lobbyOn(page, examFile('timber-conservation'))
   await paper(page, /^Guild paper, first/)
-  await page.getByRole('combobox', { name: 'What' }).press('ArrowDown')
-  await page.getByRole('option', { name: 'Only Written judgement' }).click()
+  await choose(page, 'What', 'Only Written judgement')
   await page.getByRole('button', { name: 'on paper' }).click()
   await begin(page)
   await page.getByRole('button', { name: /^Menu/ }).click()
@@ -273,8 +269,7 @@ test.describe('without a network', () => {
     await context.setOffline(true)
     await page.reload()
     await paper(page, /^Pilotage Board paper 2/)
-    await page.getByRole('combobox', { name: 'What' }).press('ArrowDown')
-    await page.getByRole('option', { name: 'Only Passage work' }).click()
+    await choose(page, 'What', 'Only Passage work')
     await begin(page)
     const { exam } = examFile('tidal-pilotage')
     const [, section] = exam.sections

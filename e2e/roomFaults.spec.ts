@@ -8,6 +8,7 @@ import { timed } from '@climber/core'
 import { OwnBrowser } from './browser'
 import { ownServer } from './servers'
 import { dice } from './sitting'
+import { choose } from './steps'
 import { expect, type Page, test } from './test'
 
 /**
@@ -59,8 +60,7 @@ class Trial {
     )
     await this.page.goto(`${this.server.url}/c/${this.candidateId}/sit`)
     await this.page.evaluate(async () => (await navigator.serviceWorker.ready).active?.state)
-    await this.page.getByRole('combobox', { name: 'Paper' }).press('ArrowDown')
-    await this.page.getByRole('option', { name: /^Pilotage Board paper 2/ }).click()
+    await choose(this.page, 'Paper', /^Pilotage Board paper 2/)
     await this.page.getByRole('button', { name: 'Enter the room' }).click()
     await this.page.getByRole('button', { name: 'Start the clock' }).click()
     await this.stands()

@@ -63,11 +63,17 @@ export async function beginPlan(page: Page): Promise<void> {
   await expect(page.getByRole('tab', { name: 'Where you stand' })).toBeVisible()
 }
 
-/** Chooses from a list that opens. */
-export async function choose(scope: Page | Locator, label: string, option: string): Promise<void> {
+/** Chooses from a list that opens. It may still move when it is pressed, on a busy machine: what was chosen is seen, or chosen again. */
+export async function choose(scope: Page | Locator, label: string, option: string | RegExp): Promise<void> {
   const page = 'page' in scope ? scope.page() : scope
-  await scope.getByRole('combobox', { name: label }).press('ArrowDown')
-  await page.getByRole('option', { name: option, exact: true }).click()
+  const box = scope.getByRole('combobox', { name: label })
+  const field = scope.locator('.v-select').filter({ has: page.getByRole('combobox', { name: label }) })
+  const wanted = page.getByRole('option', { name: option, exact: typeof option === 'string' })
+  await expect(async () => {
+    if (!(await wanted.isVisible())) await box.press('ArrowDown')
+    await wanted.click({ timeout: 10_000 })
+    await expect(field).toContainText(option, { timeout: 5000 })
+  }).toPass({ timeout: 90_000 })
 }
 
 const baseline: Record<string, [number, number, number]> = {
