@@ -67,12 +67,14 @@ export async function beginPlan(page: Page): Promise<void> {
 export async function choose(scope: Page | Locator, label: string, option: string | RegExp): Promise<void> {
   const page = 'page' in scope ? scope.page() : scope
   const box = scope.getByRole('combobox', { name: label })
-  const field = scope.locator('.v-select').filter({ has: page.getByRole('combobox', { name: label }) })
+  const shown = scope
+    .locator('.v-select', { has: page.getByRole('combobox', { name: label }) })
+    .locator('.v-select__selection')
   const wanted = page.getByRole('option', { name: option, exact: typeof option === 'string' })
   await expect(async () => {
     if (!(await wanted.isVisible())) await box.press('ArrowDown')
     await wanted.click({ timeout: 10_000 })
-    await expect(field).toContainText(option, { timeout: 5000 })
+    await expect(shown).toHaveText(option, { timeout: 5000 })
   }).toPass({ timeout: 90_000 })
 }
 
