@@ -15,6 +15,7 @@ const ground = [
   'learner',
   'hours',
   'review',
+  'recall',
   'csv',
   'plan',
   'guessing',

@@ -15,7 +15,13 @@ export class OwnBrowser {
   async start(): Promise<BrowserContext> {
     this.child = spawn(
       chromium.executablePath!,
-      ['--headless', ...chromium.args, '--remote-debugging-port=0', `--user-data-dir=${this.folder}`, 'about:blank'],
+      [
+        '--headless',
+        ...chromium.args,
+        '--remote-debugging-port=0',
+        `--user-data-dir=${this.folder}`,
+        'about:blank',
+      ],
       // With a group of its own: what it started ends with it, and lets go of its files.
       { stdio: ['ignore', 'ignore', 'pipe'], detached: true },
     )

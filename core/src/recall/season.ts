@@ -1,0 +1,92 @@
+import { answer, cardsIn, chanceOf, type Deck, isBegun, knownAtFirst, rowsOf, timesLost } from './deck'
+import { climb } from './climb'
+import { type Keeping, ordinary } from './memory'
+import { fits, type Policy, queueOf } from './queue'
+
+/** The days until an exam, and what of them there is for recall. */
+export interface Season {
+  today: number
+  exam: number
+  /** Seconds for recall, by days from today. */
+  seconds: (ahead: number) => number
+}
+
+/** What a day brings. */
+export interface DayLoad {
+  day: number
+  again: number
+  fresh: number
+  seconds: number
+}
+/** The days of a season as one course of luck makes them, and what comes back on the exam day in the mean. */
+export interface Played {
+  days: DayLoad[]
+  recalled: number
+}
+
+/** Plays the days until the exam: what comes each day by a policy, answered as a memory that keeps so would answer. */
+export function play(
+  deck: Deck,
+  { today, exam, seconds }: Season,
+  policy: Policy,
+  keeping: Keeping,
+  random: () => number,
+): Played {
+  const own = rowsOf(deck, [...deck.last.keys()])
+  const days: DayLoad[] = []
+  for (let day = today; day < exam; day++) {
+    const load = { day, again: 0, fresh: 0, seconds: 0 }
+    const most = seconds(day - today)
+    for (const card of queueOf(own, day, exam - day, policy, most, keeping)) {
+      if (!fits(own, card, most - load.seconds)) break
+      const isNew = !isBegun(own, card)
+      const back = random() < (isNew ? knownAtFirst : chanceOf(own, card, day))
+      load.seconds += (own.seconds[card] ?? 0) * (isNew || !back ? timesLost : 1)
+      load[isNew ? 'fresh' : 'again'] += 1
+      answer(own, card, day, back, keeping)
+    }
+    days.push(load)
+  }
+  let recalled = 0
+  for (let card = 0; card < cardsIn(own); card++)
+    recalled += (own.worth[card] ?? 1) * chanceOf(own, card, exam)
+  return { days, recalled }
+}
+
+/** Cards that a policy is tried on: more change little of it, and take longer. */
+const most = 200
+const ladders = {
+  retention: [0.5, 0.6, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95],
+  sweep: [1, 2, 4, 7, 10, 14, 21, 30, 45, 60, 90],
+  fresh: [0, 2, 4, 6, 8, 10, 15, 20, 30, 60],
+}
+
+/**
+ * The policy under which most comes back on the exam day: tried on the candidate's own deck (of a large one on some hundred cards with
+ * their share of the time), from the one that was followed until now. Where memory keeps otherwise than most, it is tried on one half
+ * way between as well: what is known of a memory is never sure.
+ */
+export function policyFor(
+  deck: Deck,
+  { today, exam, seconds }: Season,
+  keeping: Keeping,
+  random: () => () => number,
+  from?: Policy,
+): Policy {
+  const cards = cardsIn(deck)
+  const share = Math.min(1, most / Math.max(1, cards))
+  const rows = Array.from({ length: Math.min(cards, most) }, (_, at) => Math.floor(at / share))
+  const some = rowsOf(deck, rows)
+  const season: Season = { today, exam, seconds: (ahead) => seconds(ahead) * share }
+  const halfWay = { first: Math.sqrt(keeping.first), growth: Math.sqrt(keeping.growth) }
+  const memories =
+    keeping.first === ordinary.first && keeping.growth === ordinary.growth ? [keeping] : [keeping, halfWay]
+  const left = Math.max(1, exam - today)
+  const start = from ?? { retention: 0.8, sweep: Math.min(14, Math.ceil(left / 3)), fresh: 20 }
+  return climb(start, { ...ladders, sweep: ladders.sweep.filter((days) => days <= left) }, (policy) =>
+    memories.reduce((sum, memory) => {
+      const scaled = { ...policy, fresh: policy.fresh * share }
+      return sum + play(some, season, scaled, memory, random()).recalled
+    }, 0),
+  )
+}
