@@ -63,18 +63,21 @@ export async function beginPlan(page: Page): Promise<void> {
   await expect(page.getByRole('tab', { name: 'Where you stand' })).toBeVisible()
 }
 
+/** What stands chosen in a list that opens. */
+export const chosenIn = (page: Page, label: string, scope: Page | Locator = page): Locator =>
+  scope
+    .locator('.v-select', { has: page.getByRole('combobox', { name: label }) })
+    .locator('.v-select__selection')
+
 /** Chooses from a list that opens. It may still move when it is pressed, on a busy machine: what was chosen is seen, or chosen again. */
 export async function choose(scope: Page | Locator, label: string, option: string | RegExp): Promise<void> {
   const page = 'page' in scope ? scope.page() : scope
   const box = scope.getByRole('combobox', { name: label })
-  const shown = scope
-    .locator('.v-select', { has: page.getByRole('combobox', { name: label }) })
-    .locator('.v-select__selection')
   const wanted = page.getByRole('option', { name: option, exact: typeof option === 'string' })
   await expect(async () => {
     if (!(await wanted.isVisible())) await box.press('ArrowDown')
     await wanted.click({ timeout: 10_000 })
-    await expect(shown).toHaveText(option, { timeout: 5000 })
+    await expect(chosenIn(page, label, scope)).toHaveText(option, { timeout: 5000 })
   }).toPass({ timeout: 90_000 })
 }
 

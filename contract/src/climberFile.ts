@@ -4,6 +4,7 @@ import { attemptIssues, fileIssues, repeatedIds, repeatedNotes } from './coheren
 import { ExamFormat } from './exam'
 import { type PartName, parts, partNames } from './parts'
 import { Plan } from './plan'
+import { Card, mostAnswers, mostCards, RecallAnswer } from './recall'
 import { mostNotes, ReviewNote } from './review'
 import { open } from './shared'
 import { pathIn1, upgrade } from './upgrade'
@@ -30,6 +31,12 @@ export const ClimberFileShape = open({
   pastPlans: z.array(Plan).max(60).optional().describe('for other sittings, oldest first'),
   attempts: z.array(Attempt).max(5000).optional(),
   review: z.array(ReviewNote).max(mostNotes).optional().describe('what was found in review, by item'),
+  recall: open({
+    cards: z.array(Card).max(mostCards).optional(),
+    answers: z.array(RecallAnswer).max(mostAnswers).optional(),
+  })
+    .optional()
+    .describe('what is to be brought back from memory, and what came back'),
 }).superRefine((file, context) => {
   for (const { path, message } of [
     ...fileIssues(file.exam, file),
@@ -41,6 +48,12 @@ export const ClimberFileShape = open({
     ),
     ...repeatedIds(file.attempts).map(({ path, message }) => ({ path: ['attempts', ...path], message })),
     ...repeatedNotes(file.review).map(({ path, message }) => ({ path: ['review', ...path], message })),
+    ...(['cards', 'answers'] as const).flatMap((list) =>
+      repeatedIds(file.recall?.[list]).map(({ path, message }) => ({
+        path: ['recall', list, ...path],
+        message,
+      })),
+    ),
     ...repeatedIds(file.plan?.sessions).map(({ path, message }) => ({
       path: ['plan', 'sessions', ...path],
       message,

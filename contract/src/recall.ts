@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { open } from './shared'
+import { open, PlainDate, Seed, Slug, Uuid } from './shared'
 
 const Value = z.number('write a number').min(-1e12, 'at least -1e12').max(1e12, 'at most 1e12')
 const FormulaText = z.string().trim().min(1, 'write a formula').max(500, 'at most 500 characters')
@@ -53,6 +53,90 @@ export const NumbersQuestion = open({
   worked: z.string().max(4000, 'at most 4000 characters').optional().describe('shown after the answer'),
 })
 
+/** So many cards, and answers to them, are kept of one candidate. */
+export const mostCards = 20_000
+export const mostAnswers = 400_000
+/** So many go in one request. */
+export const cardsAtOnce = 500
+
+const side = (what: string) => z.string().trim().min(1, `write ${what}`).max(4000, 'at most 4000 characters')
+const ofCard = {
+  id: Uuid,
+  topic: Slug.optional(),
+  added: PlainDate.optional(),
+  suspended: z.boolean().optional().describe('kept, and not asked'),
+  of: open({ attempt: Uuid, item: z.number().int().min(1).max(100_000) })
+    .optional()
+    .describe('the missed item of which it was made'),
+}
+/** A small picture in the card itself, so that it is there without a network. */
+const Picture = z
+  .string()
+  .regex(/^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/]+=*$/, 'a PNG, JPEG or WebP picture')
+  .max(200_000, 'at most 150 kB; make the picture smaller')
+
+/** Something to bring back from memory. Formulas stand between dollar signs. */
+export const Card = z.discriminatedUnion('kind', [
+  open({
+    ...ofCard,
+    kind: z.literal('card'),
+    front: side('the front'),
+    back: side('the back'),
+    picture: Picture.optional().describe('shown with the front'),
+  }),
+  open({
+    ...ofCard,
+    kind: z.literal('place'),
+    front: side('what is to be found'),
+    section: z.string().trim().min(1, 'write the chapter or section').max(200, 'at most 200 characters'),
+    exact: z.string().trim().max(200, 'at most 200 characters').optional().describe('table, figure or page'),
+    seconds: z.number().int().min(1).max(3600).optional().describe('within which it is found'),
+  }),
+  open({ ...ofCard, kind: z.literal('numbers'), question: NumbersQuestion }),
+])
+
+/** What an answer is to: a card, or an item that was missed, as `item:ATTEMPT:NUMBER`. */
+const Asked = z
+  .string()
+  .regex(
+    /^(item:)?[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}(:\d{1,6})?$/,
+    'an id of a card, or item:ATTEMPT:NUMBER',
+  )
+
+/** One answer from memory. Each is made once on one device, and never changes but for being taken back. */
+export const RecallAnswer = open({
+  id: Uuid,
+  card: Asked,
+  on: PlainDate.describe("the candidate's day"),
+  at: z.iso.datetime(),
+  grade: z.union(
+    [z.literal(1), z.literal(2), z.literal(3), z.literal(4)],
+    'from 1, not known, to 4, at once',
+  ),
+  seconds: z.number().min(0).max(3600),
+  seed: Seed.optional().describe('of the numbers that were drawn'),
+  given: z.string().max(100).optional(),
+  slip: z.string().max(120).optional(),
+  undone: z.boolean().optional(),
+})
+
+/** What was answered to one card, oldest first: the day as days since 1 January 1970, the grade, and seconds. */
+export const CardHistory = z.object({
+  card: Asked,
+  answers: z.array(z.tuple([z.number(), z.number(), z.number()])),
+})
+
+/** Answers in the order in which they were given, wherever they were; those that were taken back left out. */
+export const inRecallOrder = <A extends Pick<RecallAnswer, 'id' | 'at' | 'on' | 'undone'>>(
+  answers: A[],
+): A[] =>
+  answers
+    .filter(({ undone }) => !undone)
+    .sort((a, b) => a.on.localeCompare(b.on) || a.at.localeCompare(b.at) || a.id.localeCompare(b.id))
+
+export type Card = z.infer<typeof Card>
+export type RecallAnswer = z.infer<typeof RecallAnswer>
+export type CardHistory = z.infer<typeof CardHistory>
 export type DrawnNumber = z.infer<typeof DrawnNumber>
 export type Tolerance = z.infer<typeof Tolerance>
 export type Slip = z.infer<typeof Slip>

@@ -7,6 +7,7 @@ import { ExamFormat } from './exam'
 import { PartName } from './parts'
 import { Move, Plan, PlanChange } from './plan'
 import { type Right, Role } from './rights'
+import { Card, CardHistory, cardsAtOnce, RecallAnswer } from './recall'
 import { CommentText, NoteChanges, ReviewNote, SharedReview, ShareMode } from './review'
 import { NotedEvents, RoomHeard, RoomRecord, RoomSetup } from './room'
 import { PlanSession, SessionReport } from './session'
@@ -70,6 +71,7 @@ export const StoredPart = z.object({
 export const StoredSession = PlanSession.and(z.object({ version: Version }))
 export const StoredAttempt = Attempt.and(z.object({ version: Version }))
 export const StoredNote = ReviewNote.and(z.object({ version: Version }))
+export const StoredCard = Card.and(z.object({ version: Version }))
 /** What was sat, and the sessions of the plan that it changed: the planned test that it was is done. */
 export const SavedAttempt = z.object({ attempt: StoredAttempt, sessions: z.array(StoredSession) })
 export const StoredPlan = Plan.extend({
@@ -417,6 +419,33 @@ export const routes = {
     body: z.object({ text: CommentText.nullable() }),
     answer: SharedReview,
   }),
+  readRecall: route('GET', '/api/candidates/:candidateId/recall', 'record:read', {
+    about: 'Cards and questions, and what was answered to each.',
+    params: candidate,
+    body: nothing,
+    answer: z.object({
+      cards: z.array(StoredCard),
+      histories: z.array(CardHistory),
+      recent: z.array(Uuid).describe('ids of the answers of the last 30 days, which the histories hold'),
+    }),
+  }),
+  saveCards: route('PUT', '/api/candidates/:candidateId/recall/cards', 'record:work', {
+    about:
+      'Keeps cards that nobody changed since their version, 0 of a new one, and deletes others. Of one that was changed, what is stored is answered.',
+    params: candidate,
+    body: z.object({
+      cards: z.array(z.object({ card: Card, version: Version })).max(cardsAtOnce),
+      gone: z.array(z.object({ id: Uuid, version: Version })).max(cardsAtOnce),
+    }),
+    answer: z.object({ saved: z.array(StoredCard), gone: z.array(Uuid), conflicts: z.array(StoredCard) }),
+  }),
+  answerCards: route('POST', '/api/candidates/:candidateId/recall/answers', 'record:work', {
+    about:
+      'Keeps answers, each once by its id however often and from wherever it is sent; one that was taken back stays so.',
+    params: candidate,
+    body: z.object({ answers: z.array(RecallAnswer).min(1).max(cardsAtOnce) }),
+    answer: z.object({ histories: z.array(CardHistory) }),
+  }),
   deleteAttempt: route('DELETE', '/api/candidates/:candidateId/attempts/:attemptId', 'record:work', {
     about: 'Deletes something that was sat, and answers the sessions of the plan that this changed.',
     params: candidate.extend({ attemptId: Uuid }),
@@ -539,6 +568,7 @@ export type StoredPart = z.infer<typeof StoredPart>
 export type StoredSession = z.infer<typeof StoredSession>
 export type StoredAttempt = z.infer<typeof StoredAttempt>
 export type StoredNote = z.infer<typeof StoredNote>
+export type StoredCard = z.infer<typeof StoredCard>
 export type SavedAttempt = z.infer<typeof SavedAttempt>
 export type ChangedPlan = z.infer<typeof ChangedPlan>
 export type StoredPlan = z.infer<typeof StoredPlan>

@@ -28,6 +28,7 @@ import { fileRoutes } from './routes/file'
 import { pacingRoutes } from './routes/pacing'
 import { planRoutes } from './routes/plan'
 import { attemptRoutes } from './routes/attempt'
+import { recallRoutes } from './routes/recall'
 import { reviewRoutes } from './routes/review'
 import { roomRoutes } from './routes/room'
 import type { Context } from './services/context'
@@ -214,6 +215,7 @@ export function createApp(config: Config, database: Database, log: Logger, threa
   planRoutes(bind, context, { aside, limits })
   attemptRoutes(bind, context)
   reviewRoutes(bind, context)
+  recallRoutes(bind, context)
   roomRoutes(bind, context)
   pacingRoutes(bind, context)
   fileRoutes(bind, context)

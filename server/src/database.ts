@@ -16,6 +16,7 @@ import { up as limits } from './migrations/0012-limits'
 import { up as requestsTold } from './migrations/0013-requests-told'
 import { up as rooms } from './migrations/0014-rooms'
 import { up as review } from './migrations/0015-review'
+import { up as recall } from './migrations/0016-recall'
 import { defineModels, type Models } from './models'
 
 /** In order; a migration that has landed is never edited, a new one is added. */
@@ -35,6 +36,7 @@ export const migrations = [
   { name: '0013-requests-told', up: requestsTold },
   { name: '0014-rooms', up: rooms },
   { name: '0015-review', up: review },
+  { name: '0016-recall', up: recall },
 ]
 
 export interface Database {

@@ -71,6 +71,15 @@ const bodies: Partial<Record<RouteName, () => object>> = {
   commentItem: () => ({ text: 'Taken over' }),
   shareReview: () => ({ mode: 'read' }),
   commentShared: () => ({ text: 'Taken over' }),
+  saveCards: () => ({
+    cards: [{ card: { kind: 'card', id: roomId, front: 'Taken', back: 'over' }, version: 0 }],
+    gone: [],
+  }),
+  answerCards: () => ({
+    answers: [
+      { id: roomId, card: roomId, on: '2031-03-01', at: '2031-03-01T08:00:00.000Z', grade: 3, seconds: 4 },
+    ],
+  }),
   openRoom: () => ({ setup: roomSetup(roomId) }),
   noteRoom: () => ({ life: roomId, device: 'a tablet', events: [roomEvent(roomId, 0, { kind: 'begin' })] }),
   saveSimulation: () => ({ section: 'streams', sittings: 200, seed: 1, asOf: 'today' }),

@@ -45,6 +45,22 @@ export const writeTable = (columns: string[], rows: (string | number | undefined
     { newline: '\r\n' },
   )}\r\n`
 
+/** A column's name as it is known, however it was typed. */
+const columnName = (cell: string): string => cell.trim().toLowerCase().replace(/ /g, '_')
+
+/**
+ * What divides the cells: that by which the header has the columns that are needed. The lines below tell less, since a text may have
+ * more semicolons in it than the table has commas. Empty where none does: then the parser guesses.
+ */
+function delimiterOf(text: string, needed: readonly string[]): string {
+  const [header = ''] = text.trimStart().split(/\r\n|\r|\n/, 1)
+  const fits = (delimiter: string): boolean => {
+    const names = header.split(delimiter).map((cell) => columnName(cell.replace(/"/g, '')))
+    return needed.every((column) => names.includes(column))
+  }
+  return [',', ';', '\t', '|'].find(fits) ?? ''
+}
+
 /**
  * Reads a table with a header row. Every problem comes back with its row: a missing column, a line of another length, a
  * formula, but in columns of prose, where a text may begin as it likes. `progress` hears the share read, now and then.
@@ -59,7 +75,9 @@ export function readTable(
   const lines: Line[] = []
   let header: string[] | undefined
   let row = 0
-  Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), {
+  const bare = text.replace(/^\uFEFF/, '')
+  Papa.parse<string[]>(bare, {
+    delimiter: delimiterOf(bare, needed),
     step: ({ data, errors, meta }, parser) => {
       row += 1
       if (row > mostLines) {
@@ -72,7 +90,7 @@ export function readTable(
       for (const error of errors)
         if (error.type === 'Quotes') problems.push({ row, message: 'a quotation mark is not closed' })
       if (!header) {
-        header = data.map((cell) => cell.trim().toLowerCase().replace(/ /g, '_'))
+        header = data.map(columnName)
         const missing = needed.filter((column) => !header!.includes(column))
         if (!missing.length) return
         problems.push({ row, message: `the header lacks ${missing.map((name) => `"${name}"`).join(', ')}` })

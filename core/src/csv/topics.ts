@@ -6,7 +6,10 @@ export const topicColumns = ['id', 'section', 'under', 'topic', 'share', 'hours'
 const between = ' > '
 
 /** Moves the decimal point, which dividing by 100 does not always do. */
-const fromPercent = (text: string): number => Number(`${text}e-2`)
+export function fromPercent(text: string): number {
+  const [digits = '', power = '0'] = text.toLowerCase().split('e')
+  return Number(`${digits}e${Number(power) - 2}`)
+}
 
 /** A share in per cent with the fewest digits that read back as the same share. */
 export function percentText(share: number): string {

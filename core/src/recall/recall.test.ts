@@ -5,7 +5,9 @@ import { randomFrom } from '../exact/random'
 import { answer, chanceOf, freshDeck, gainOf, remember, secondsExpected, timesLost } from './deck'
 import { type CardAnswers, keepingOf } from './keeping'
 import { answered, chanceAfter, chanceOn, daysUntil, type Memory, ordinary, type RecallGrade } from './memory'
+import { deckFrom, isLeech, knownOf, secondsOf, tellingOf } from './known'
 import { fits, type Policy, queueOf } from './queue'
+import { nextIn } from './session'
 import { play, policyFor } from './season'
 
 const library = new FSRSAlgorithm(generatorParameters({}))
@@ -223,5 +225,107 @@ describe('on memories of other kinds, with the same minutes', () => {
       expect(own.recalled).toBeGreaterThan(other.recalled)
       expect(own.minutes).toBeLessThan(other.minutes * 1.01)
     }
+  })
+})
+
+describe('a deck from what was answered', () => {
+  const histories = new Map<string, [number, number, number][]>([
+    [
+      'a',
+      [
+        [100, 3, 5],
+        [103, 3, 4],
+      ],
+    ],
+    [
+      'b',
+      [
+        [100, 1, 9],
+        [100, 3, 5],
+        [102, 1, 9],
+        [102, 1, 9],
+        [102, 3, 6],
+      ],
+    ],
+  ])
+  test('each card is remembered as its answers say; what is lost twice on a day is lost once', () => {
+    const [a, b, c] = ['a', 'b', 'c'].map((id) => knownOf(id, histories.get(id) ?? [], ordinary))
+    expect(a).toMatchObject({ answers: 2, lapses: 0, memory: { day: 103 } })
+    expect(a!.memory!.stability).toBeCloseTo(answered(answered(undefined, 3, 100), 3, 103).stability, 8)
+    expect(b).toMatchObject({ answers: 5, lapses: 1, memory: { day: 102 } })
+    expect(c).toEqual({ id: 'c', answers: 0, lapses: 0 })
+    expect(isLeech(b!)).toBe(false)
+    const hard = Array.from({ length: 8 }, (_, at): [number, number, number] => [at * 3, 1, 9])
+    expect(isLeech(knownOf('d', hard, ordinary))).toBe(true)
+  })
+  test('how a memory keeps is told by the first answer of each day', () => {
+    expect(tellingOf(histories.get('b')!)).toEqual({ known: false, later: [{ days: 2, back: false }] })
+    expect(tellingOf(histories.get('a')!)).toEqual({ known: true, later: [{ days: 3, back: true }] })
+    expect(
+      tellingOf([
+        [100, 1, 9],
+        [100, 3, 5],
+      ]),
+    ).toBeUndefined()
+    expect(tellingOf([])).toBeUndefined()
+  })
+  test('it has the seconds of one’s own where there are enough, and the worth of its topics', () => {
+    const cards = (['a', 'b', 'c'] as const).map((id) => ({
+      id,
+      kind: 'card' as const,
+      known: knownOf(id, histories.get(id) ?? [], ordinary),
+    }))
+    expect(secondsOf(cards, histories)).toEqual({ card: 8, place: 15, numbers: 75 })
+    const more = new Map([
+      ...histories,
+      [
+        'c',
+        [
+          [100, 4, 2],
+          [101, 4, 2],
+          [102, 4, 3],
+        ] as [number, number, number][],
+      ],
+    ])
+    expect(secondsOf(cards, more).card).toBe(4)
+    const deck = deckFrom(
+      [
+        { ...cards[0]!, topic: 'tides' },
+        { ...cards[2]!, kind: 'numbers' },
+      ],
+      secondsOf([], new Map()),
+      (topic) => (topic ? 2 : 1),
+    )
+    expect([...deck.seconds]).toEqual([8, 75])
+    expect([...deck.worth]).toEqual([2, 1])
+    expect(deck.last[0]).toBe(103)
+    expect(chanceOf(deck, 1, 110)).toBe(0)
+  })
+})
+
+describe('a session', () => {
+  const ten = [...'abcdefghij']
+  const run = (lost: (card: string, turn: number) => boolean, most = 60): string => {
+    const given: { card: string; grade: number }[] = []
+    for (let turn = 0; turn < most; turn++) {
+      const card = nextIn(ten, given)
+      if (!card) break
+      given.push({ card, grade: lost(card, turn) ? 1 : 3 })
+    }
+    return given.map(({ card }) => card).join('')
+  }
+  test('goes through the queue; what is lost comes again after six others, or at the end', () => {
+    expect(run(() => false)).toBe('abcdefghij')
+    expect(run((card, turn) => card === 'b' && turn < 5)).toBe('abcdefghbij')
+    expect(run((card, turn) => card === 'j' && turn < 12)).toBe('abcdefghijjjj')
+  })
+  test('ends only when everything has come back', () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const random = randomFrom(seed)
+        const all = run(() => random() < 0.4, 500)
+        expect(new Set(all)).toEqual(new Set(ten))
+      }),
+    )
   })
 })

@@ -10,6 +10,7 @@ import { attemptRoutes } from '../routes/attempt'
 import { fileRoutes } from '../routes/file'
 import { pacingRoutes } from '../routes/pacing'
 import { planRoutes } from '../routes/plan'
+import { recallRoutes } from '../routes/recall'
 import { reviewRoutes } from '../routes/review'
 import { roomRoutes } from '../routes/room'
 import { bodyOf } from './body'
@@ -30,6 +31,7 @@ export function handlersOf(context: Context): Map<RouteName, Handler> {
     planRoutes,
     attemptRoutes,
     reviewRoutes,
+    recallRoutes,
     roomRoutes,
     pacingRoutes,
     fileRoutes,

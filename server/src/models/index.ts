@@ -3,6 +3,7 @@ import { defineAttempts } from './attempt'
 import { defineCandidates } from './candidate'
 import { defineExams } from './exam'
 import { definePlans } from './plan'
+import { defineRecall } from './recall'
 import { defineReview } from './review'
 import { defineRooms } from './room'
 import { defineWorkspaces } from './workspace'
@@ -11,6 +12,7 @@ export * from './attempt'
 export * from './candidate'
 export * from './exam'
 export * from './plan'
+export * from './recall'
 export * from './review'
 export * from './room'
 export * from './workspace'
@@ -23,6 +25,7 @@ export const defineModels = (sequelize: Sequelize) => ({
   ...definePlans(sequelize),
   ...defineAttempts(sequelize),
   ...defineReview(sequelize),
+  ...defineRecall(sequelize),
   ...defineRooms(sequelize),
 })
 

@@ -18,6 +18,7 @@ import { createAttempts } from './attempt'
 import { type Context, together } from './context'
 import { sameExam } from './exam'
 import { storePlan } from './plan'
+import { createRecall, writtenRecall } from './recall'
 import { createNotes } from './review'
 import { longest, refuseLarge, refuseLonger, refuseMoreThan } from './quota'
 import { load, type Loaded } from './record'
@@ -53,6 +54,7 @@ export async function exportFile(context: Context, candidate: CandidateRow): Pro
   }
   const stored = Object.fromEntries(partNames.flatMap((name) => (part(name) ? [[name, part(name)]] : [])))
   const attempts = writtenAttempts(loaded)
+  const recall = await writtenRecall(context, candidate)
   const written = {
     climber: climberFileVersion,
     exam: exam.document,
@@ -63,6 +65,7 @@ export async function exportFile(context: Context, candidate: CandidateRow): Pro
     }),
     ...(attempts.length && { attempts }),
     ...(loaded.notes.length && { review: loaded.notes.map(({ document }) => document) }),
+    ...(recall && { recall }),
     ...candidate.extra,
   }
   return written as ClimberFile
@@ -152,6 +155,7 @@ export async function importFile(
     }
     await createAttempts(context, id, asWritten.attempts ?? [], transaction)
     await createNotes(context, id, asWritten.review ?? [], transaction)
+    await createRecall(context, id, asWritten.recall ?? {}, transaction)
     const plans = [...(asWritten.pastPlans ?? []), ...(asWritten.plan ? [asWritten.plan] : [])]
     await storePlans(context, id, exam.lineage, plans, transaction)
     return candidate

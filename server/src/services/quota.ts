@@ -57,6 +57,8 @@ export async function refuseLarge(
     'attempts',
     'attempt_items',
     'review_notes',
+    'recall_cards',
+    'recall_answers',
     'rooms',
     'room_events',
     'simulations',

@@ -16,6 +16,16 @@ let edition: string
 const attemptId = randomUUID()
 const logged = randomUUID()
 const simulation = randomUUID()
+const card = { kind: 'card', id: randomUUID(), front: 'Neaps', back: 'the smallest range' }
+const answerTo = (grade: number) => ({
+  id: randomUUID(),
+  card: card.id,
+  on: '2030-01-14',
+  at: '2030-01-14T09:00:00.000Z',
+  grade,
+  seconds: 5,
+})
+const [known, lost] = [answerTo(3), answerTo(1)]
 
 beforeAll(async () => {
   database = await freshDatabase()
@@ -25,6 +35,10 @@ beforeAll(async () => {
   await owner.good('PUT', `/api/candidates/${candidate.id}/attempts/${attemptId}`, {
     version: 0,
     attempt: practiceTest(attemptId, { title: 'Sat before' }),
+  })
+  await owner.good('PUT', `/api/candidates/${candidate.id}/recall/cards`, {
+    cards: [{ card, version: 0 }],
+    gone: [],
   })
   file = await owner.good<ClimberFile>('GET', `/api/candidates/${candidate.id}/file`)
   edition = randomUUID()
@@ -129,6 +143,14 @@ const changes: Record<string, (copy: Copy) => Change> = {
   ],
   'a cause named': () => ['PUT', `/review/${attemptId}/1`, { changes: { cause: 'time' } }],
   'a sentence noted': () => ['PUT', `/review/${attemptId}/1`, { changes: { next: 'begin earlier' } }],
+  'a card changed': () => [
+    'PUT',
+    '/recall/cards',
+    { cards: [{ card: { ...card, back: 'little water' }, version: 1 }], gone: [] },
+  ],
+  'a card deleted': () => ['PUT', '/recall/cards', { cards: [], gone: [{ id: card.id, version: 1 }] }],
+  'a card answered': () => ['POST', '/recall/answers', { answers: [known] }],
+  'a card answered elsewhere': () => ['POST', '/recall/answers', { answers: [lost, known] }],
   'a test deleted': () => ['DELETE', `/attempts/${attemptId}`, {}],
   'a comparison': () => [
     'PUT',
@@ -152,8 +174,10 @@ async function stateOf({ id }: Copy): Promise<string> {
     return status === 200 ? (body as unknown) : status
   }
   const [candidate, feed, simulations] = [await read(''), await read('/feed'), await read('/simulations')]
+  const recall = await read('/recall')
   const state = {
     candidate,
+    recall,
     feed: (feed as { since?: unknown }).since ? 'open' : 'closed',
     simulations: Array.isArray(simulations) ? simulations.length : simulations,
   }
