@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { FSRSAlgorithm, generatorParameters } from 'ts-fsrs'
 import { bent, fixed, type Kept, plain, power, season, traces } from '../../test/memories'
 import { randomFrom } from '../exact/random'
-import { answer, chanceOf, freshDeck, gainOf, remember, secondsExpected, timesLost } from './deck'
+import { answer, chanceOf, freshDeck, gainOf, remember, rowsOf, secondsExpected, timesLost } from './deck'
 import { type CardAnswers, keepingOf } from './keeping'
 import { answered, chanceAfter, chanceOn, daysUntil, type Memory, ordinary, type RecallGrade } from './memory'
 import { deckFrom, isLeech, knownOf, secondsOf, tellingOf } from './known'
@@ -154,6 +154,24 @@ describe('a season', () => {
       }),
       { numRuns: 40 },
     )
+  })
+  test('a part of a deck with its share of the time tells of the whole, however little a day of it is', () => {
+    const whole = freshDeck(3000)
+    for (let card = 0; card < 600; card++)
+      remember(whole, card, { stability: 1 + (card % 40), difficulty: 3 + (card % 5), day: -(card % 30) })
+    const part = rowsOf(
+      whole,
+      Array.from({ length: 60 }, (_, at) => at * 50),
+    )
+    const days = { today: 1, exam: 61, seconds: () => 600 }
+    const all = play(whole, days, policy, ordinary, randomFrom(1)).recalled
+    // Twelve seconds a day, where a new card takes twenty; and one new card in five days.
+    const some = [1, 2, 3, 4, 5, 6].map(
+      (seed) => play(part, { ...days, share: 0.02 }, policy, ordinary, randomFrom(seed)).recalled / 0.02,
+    )
+    const mean = some.reduce((sum, one) => sum + one, 0) / some.length
+    expect(mean / all).toBeGreaterThan(0.85)
+    expect(mean / all).toBeLessThan(1.15)
   })
   test('the policy that is found is no worse than the one before it, on the days that it was found for', () => {
     const deck = freshDeck(150)

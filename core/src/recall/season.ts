@@ -9,6 +9,8 @@ export interface Season {
   exam: number
   /** Seconds for recall, by days from today. */
   seconds: (ahead: number) => number
+  /** The deck is so much of a whole one, and has as much of its time and of its new cards; 1 unless it is said. */
+  share?: number
 }
 
 /** What a day brings. */
@@ -24,27 +26,41 @@ export interface Played {
   recalled: number
 }
 
-/** Plays the days until the exam: what comes each day by a policy, answered as a memory that keeps so would answer. */
+/** What falls on one of the days when a number that is no whole one falls on each. */
+const wholeOn = (perDay: number, ahead: number): number =>
+  Math.floor(perDay * (ahead + 1)) - Math.floor(perDay * ahead)
+
+/**
+ * Plays the days until the exam: what comes each day by a policy, answered as a memory that keeps so would answer. No day of a whole deck
+ * has more than its time. Of a part of one, whose share of a day may be less than a card takes, a day may borrow from the next, or leave
+ * it what one card takes.
+ */
 export function play(
   deck: Deck,
-  { today, exam, seconds }: Season,
+  { today, exam, seconds, share = 1 }: Season,
   policy: Policy,
   keeping: Keeping,
   random: () => number,
 ): Played {
+  const isWhole = share === 1
   const own = rowsOf(deck, [...deck.last.keys()])
   const days: DayLoad[] = []
+  const longest = timesLost * own.seconds.reduce((most, one) => Math.max(most, one), 0)
+  let carried = 0
   for (let day = today; day < exam; day++) {
     const load = { day, again: 0, fresh: 0, seconds: 0 }
-    const most = seconds(day - today)
-    for (const card of queueOf(own, day, exam - day, policy, most, keeping)) {
-      if (!fits(own, card, most - load.seconds)) break
+    const ahead = day - today
+    const room = seconds(ahead) * share + carried
+    const onDay = { ...policy, fresh: wholeOn(policy.fresh * share, ahead) }
+    for (const card of queueOf(own, day, exam - day, onDay, isWhole ? room : Infinity, keeping)) {
+      if (isWhole ? !fits(own, card, room - load.seconds) : load.seconds >= room) break
       const isNew = !isBegun(own, card)
       const back = random() < (isNew ? knownAtFirst : chanceOf(own, card, day))
       load.seconds += (own.seconds[card] ?? 0) * (isNew || !back ? timesLost : 1)
       load[isNew ? 'fresh' : 'again'] += 1
       answer(own, card, day, back, keeping)
     }
+    if (!isWhole) carried = Math.min(room - load.seconds, longest)
     days.push(load)
   }
   let recalled = 0
@@ -68,7 +84,7 @@ const ladders = {
  */
 export function policyFor(
   deck: Deck,
-  { today, exam, seconds }: Season,
+  season: Season,
   keeping: Keeping,
   random: () => () => number,
   from?: Policy,
@@ -77,16 +93,15 @@ export function policyFor(
   const share = Math.min(1, most / Math.max(1, cards))
   const rows = Array.from({ length: Math.min(cards, most) }, (_, at) => Math.floor(at / share))
   const some = rowsOf(deck, rows)
-  const season: Season = { today, exam, seconds: (ahead) => seconds(ahead) * share }
   const halfWay = { first: Math.sqrt(keeping.first), growth: Math.sqrt(keeping.growth) }
   const memories =
     keeping.first === ordinary.first && keeping.growth === ordinary.growth ? [keeping] : [keeping, halfWay]
-  const left = Math.max(1, exam - today)
+  const left = Math.max(1, season.exam - season.today)
   const start = from ?? { retention: 0.8, sweep: Math.min(14, Math.ceil(left / 3)), fresh: 20 }
   return climb(start, { ...ladders, sweep: ladders.sweep.filter((days) => days <= left) }, (policy) =>
-    memories.reduce((sum, memory) => {
-      const scaled = { ...policy, fresh: policy.fresh * share }
-      return sum + play(some, season, scaled, memory, random()).recalled
-    }, 0),
+    memories.reduce(
+      (sum, memory) => sum + play(some, { ...season, share }, policy, memory, random()).recalled,
+      0,
+    ),
   )
 }
