@@ -1,4 +1,5 @@
 import type { Card, DrawnNumber, ExamFormat, NumbersQuestion, Slip, Tolerance } from '@climber/contract'
+import { topicFinder } from '../exam/topics'
 import { readQuestion } from '../recall/numbers'
 import { asNumber, type Line, readTable, type TableProblem, writeTable } from './cells'
 import { fromPercent, percentText } from './topics'
@@ -226,18 +227,16 @@ function questionProblems(row: number, question: NumbersQuestion): TableProblem[
  * its id, `check` is the schema of cards. A row says its kind, or it shows: with a formula it is a question with changed numbers, with a section a place to find.
  */
 export function readCards(
-  { topics }: Pick<ExamFormat, 'topics'>,
+  exam: Pick<ExamFormat, 'topics'>,
   text: string,
   newId: () => string,
   check: Check,
 ): { cards: Card[]; problems: TableProblem[] } {
   const { lines, problems } = readTable(text, ['front'], undefined, (column) => prose.has(column))
-  const names = new Map(
-    topics.flatMap(({ id, title }) => [[id, id] as const, [title.toLowerCase(), id] as const]),
-  )
+  const topicOf = topicFinder(exam)
   const cards: Card[] = []
   for (const line of lines) {
-    const read = cardIn(line, (cell) => names.get(cell.toLowerCase()), newId(), check)
+    const read = cardIn(line, topicOf, newId(), check)
     problems.push(...read.problems)
     if (read.card && !read.problems.length) cards.push(read.card)
   }

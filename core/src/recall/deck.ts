@@ -1,4 +1,4 @@
-import { begun, chanceAfter, harder, type Keeping, keptBy, type Memory, relearned } from './memory'
+import { begun, chanceAfter, type Keeping, keptBy, type Memory, relearned, strengthAfter } from './memory'
 
 /** What is remembered of many cards, a row each. */
 export interface Deck {
@@ -12,7 +12,7 @@ export interface Deck {
   /** What it is worth that a card comes back on the exam day, against the others. */
   worth: Float64Array
 }
-export const unbegun = -1e9
+const unbegun = -1e9
 /** What does not come back is looked up and learned again, as a new card is learned: so many times the seconds of one that does. */
 export const timesLost = 2.5
 /** Of new cards so many are known at the first sight: a choice, until their own answers say more. */
@@ -60,16 +60,8 @@ export function secondsExpected(deck: Deck, card: number, day: number): number {
 /** Writes what an answer leaves: one that came back well, or did not and was learned again on the day. */
 export function answer(deck: Deck, card: number, day: number, back: boolean, keeping: Keeping): void {
   if (!isBegun(deck, card)) return remember(deck, card, { ...begun(back, keeping), day })
-  const stability = deck.stability[card] ?? 0
-  const difficulty = deck.difficulty[card] ?? 0
-  const chance = chanceOf(deck, card, day)
-  remember(deck, card, {
-    stability: back
-      ? keptBy(stability, difficulty, chance, keeping)
-      : relearned(stability, difficulty, chance),
-    difficulty: harder(difficulty, back ? 3 : 1),
-    day,
-  })
+  const before = { stability: deck.stability[card] ?? 0, difficulty: deck.difficulty[card] ?? 0 }
+  remember(deck, card, { ...strengthAfter(before, chanceOf(deck, card, day), back, keeping), day })
 }
 
 /** What answering a card today adds to the chance that it comes back on the exam day, `left` days from today. */

@@ -1,6 +1,6 @@
 import { ln, square } from '../exact/functions'
 import { climb } from './climb'
-import { begun, chanceAfter, harder, type Keeping, keptBy, ordinary, relearned } from './memory'
+import { begun, chanceAfter, type Keeping, ordinary, strengthAfter } from './memory'
 
 /** One card's answers: whether it was known at first, and of each after that the days since the one before and whether it came back. */
 export interface CardAnswers {
@@ -21,15 +21,12 @@ const surest = 0.99
 
 /** The logarithm of how likely a card's answers are, where memory keeps so. */
 function likelihoodOf({ known, later }: CardAnswers, keeping: Keeping): number {
-  let { stability, difficulty } = begun(known, keeping)
+  let strength = begun(known, keeping)
   let sum = 0
   for (const { days, back } of later) {
-    const chance = Math.min(surest, Math.max(1 - surest, chanceAfter(stability, days)))
+    const chance = Math.min(surest, Math.max(1 - surest, chanceAfter(strength.stability, days)))
     sum += ln(back ? chance : 1 - chance)
-    stability = back
-      ? keptBy(stability, difficulty, chance, keeping)
-      : relearned(stability, difficulty, chance)
-    difficulty = harder(difficulty, back ? 3 : 1)
+    strength = strengthAfter(strength, chance, back, keeping)
   }
   return sum
 }

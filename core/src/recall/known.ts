@@ -15,7 +15,7 @@ export interface KnownCard {
 type Answers = CardHistory['answers']
 
 /** Lapses from which a card is told as one that does not stay, and is worth a review of its own: a choice. */
-export const leechFrom = 6
+const leechFrom = 6
 /** Seconds of an answer that comes back, by kind, before there are answers of one's own: choices. */
 const usual: Record<Card['kind'], number> = { card: 8, place: 15, numbers: 75 }
 /** So many answers of one's own say how long one takes. */

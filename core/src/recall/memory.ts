@@ -24,8 +24,8 @@ export const ordinary: Keeping = { first: 1, growth: 1 }
 /** FSRS 6 with the library's own numbers (Ye, Su and Cao 2022; ts-fsrs 5). */
 const library = new FSRSAlgorithm(generatorParameters({ enable_short_term: true }))
 /** Days. */
-export const leastStability = 0.05
-export const mostStability = 36_500
+const leastStability = 0.05
+const mostStability = 36_500
 
 /** The library's curve, R = (1 + factor t / S) ^ -decay, whose R is .9 at t = S. */
 const [decay] = library.parameters.w.slice(20) as [number]
@@ -59,18 +59,28 @@ export function answered(
   return { stability: within(kept), difficulty, day: Math.max(day, before.day) }
 }
 
+/** Stability and difficulty of a card, without a day. */
+type Strength = Pick<Memory, 'stability' | 'difficulty'>
+
 /** Stability after an answer that came back well at such a chance. */
 export const keptBy = (stability: number, difficulty: number, chance: number, { growth }: Keeping): number =>
   within(stability + (library.next_recall_stability(difficulty, stability, chance, 3) - stability) * growth)
 /** Stability after one that did not, and was learned again on the same day. */
 export const relearned = (stability: number, difficulty: number, chance: number): number =>
   within(library.next_short_term_stability(library.next_forget_stability(difficulty, stability, chance), 3))
-/** Difficulty after an answer. */
-export const harder = (difficulty: number, grade: RecallGrade): number =>
-  library.next_difficulty(difficulty, grade as Grade)
+/** What an answer leaves that came back well at such a chance, or did not and was learned again on the day. */
+export const strengthAfter = (
+  { stability, difficulty }: Strength,
+  chance: number,
+  back: boolean,
+  keeping: Keeping,
+): Strength => ({
+  stability: back ? keptBy(stability, difficulty, chance, keeping) : relearned(stability, difficulty, chance),
+  difficulty: library.next_difficulty(difficulty, back ? 3 : 1),
+})
 
 /** What the first answer leaves: where the card was known, or was learned again on the day. */
-export function begun(known: boolean, { first }: Keeping): { stability: number; difficulty: number } {
+export function begun(known: boolean, { first }: Keeping): Strength {
   const { stability, difficulty } = library.next_state(null, 0, known ? 3 : 1)
   return {
     stability: within((known ? stability : library.next_short_term_stability(stability, 3)) * first),

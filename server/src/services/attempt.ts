@@ -11,14 +11,12 @@ import {
 import { countIssuesOfItems, sessionsAfter, sessionsSat } from '@climber/core'
 import type { AttemptRow, CandidateRow, Told } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
-import { type Context, together } from './context'
+import { type Context, inParts, together } from './context'
 import { type Loaded, loadLocked, momentOf, planOf, storedPlan } from './record'
 import { quota, refuseLarge } from './quota'
 import { doneOnce } from './request'
 import { writeSessions } from './session'
 import { attemptOf, formatOf, plainly } from './stored'
-
-const rowsAtOnce = 1000
 
 /** The rows of an attempt's items. */
 const itemRows = (candidateId: string, { id, items = [] }: Pick<Attempt, 'id' | 'items'>) =>
@@ -39,8 +37,7 @@ async function createItems(
   transaction: Transaction,
 ): Promise<void> {
   const rows = attempts.flatMap((attempt) => itemRows(candidateId, attempt))
-  for (let at = 0; at < rows.length; at += rowsAtOnce)
-    await models.attemptItems.bulkCreate(rows.slice(at, at + rowsAtOnce), { transaction })
+  await inParts(rows, (part) => models.attemptItems.bulkCreate(part, { transaction }))
 }
 
 /** Stores attempts, each with its items, as new ones. */

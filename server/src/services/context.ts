@@ -38,6 +38,13 @@ export async function together<T>(
     }
 }
 
+/** Rows in one statement. */
+const rowsAtOnce = 1000
+/** Does something with many rows, a thousand at a time, one after the other. */
+export async function inParts<R>(rows: readonly R[], work: (part: R[]) => Promise<unknown>): Promise<void> {
+  for (let at = 0; at < rows.length; at += rowsAtOnce) await work(rows.slice(at, at + rowsAtOnce))
+}
+
 /** The row of a candidate, held until the transaction ends: every change of a record begins with it. */
 export async function lockCandidate(
   { models }: Context,

@@ -2,9 +2,9 @@ import { createHash } from 'node:crypto'
 import { readdir, readFile } from 'node:fs/promises'
 import path from 'node:path'
 import type { Transaction } from 'sequelize'
-import { ClimberFile, type ExamFormat, type ExamRow as ExamListRow } from '@climber/contract'
+import { ClimberFile, type ExamFormat, type ExamRow as ExamListRow, issuesOf } from '@climber/contract'
 import { aheadByWholeWeeks } from '../../../demo/dates'
-import type { ExamRow } from '../models'
+import type { CandidateRow, ExamRow } from '../models'
 import { conflict, conflictWith, invalid, notFound } from '../refusal'
 import { deletedBy, homeWorkspace, noteDeleted, refuseDeleted, workspacesOf } from './access'
 import { type Context, together } from './context'
@@ -174,4 +174,21 @@ export async function listSamples({ samples, clock }: Context) {
       return { id: name, title: file.exam.title, about: file.exam.about ?? '', file: moved }
     }),
   )
+}
+
+/** Topics that a candidate's exam does not have are refused, each at its place in what was sent. */
+export async function refuseUnknownTopics(
+  { models }: Context,
+  { examId }: CandidateRow,
+  named: { topic?: string | null; path: (string | number)[] }[],
+  transaction: Transaction,
+): Promise<void> {
+  if (!named.some(({ topic }) => topic)) return
+  const exam = await models.exams.findByPk(examId, { transaction })
+  if (!exam) return
+  const known = new Set(formatOf(exam).topics.map(({ id }) => id))
+  const issues = named.flatMap(({ topic, path }) =>
+    topic && !known.has(topic) ? [{ path, message: `the exam has no topic ${topic}` }] : [],
+  )
+  if (issues.length) throw invalid(issuesOf({ issues }))
 }

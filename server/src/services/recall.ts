@@ -4,7 +4,6 @@ import {
   type Card,
   type CardHistory,
   inRecallOrder,
-  issuesOf,
   mostAnswers,
   mostCards,
   type ParsedBody,
@@ -15,11 +14,11 @@ import { dateOf, dayNumber } from '@climber/core'
 import { Text } from '../aside/task'
 import type { CandidateRow, CardRow } from '../models'
 import { invalid } from '../refusal'
-import { type Context, lockCandidate, together } from './context'
+import { type Context, inParts, lockCandidate, together } from './context'
+import { refuseUnknownTopics } from './exam'
 import { refuseLarge } from './quota'
-import { formatOf, plainly } from './stored'
+import { plainly } from './stored'
 
-const rowsAtOnce = 1000
 /** Days of which a deck that is read tells the ids of the answers; what waits longer to be sent is counted twice until it is. */
 const recentDays = 30
 
@@ -71,25 +70,6 @@ export async function readRecall({ sequelize, models, clock }: Context, { id }: 
   )
 }
 
-/** Topics that the exam does not have are refused, each at its card. */
-async function refuseUnknownTopics(
-  { models }: Context,
-  candidate: CandidateRow,
-  cards: { card: Card }[],
-  transaction: Transaction,
-): Promise<void> {
-  if (!cards.some(({ card }) => card.topic)) return
-  const exam = await models.exams.findByPk(candidate.examId, { transaction })
-  if (!exam) return
-  const known = new Set(formatOf(exam).topics.map(({ id }) => id))
-  const issues = cards.flatMap(({ card: { topic } }, at) =>
-    topic && !known.has(topic)
-      ? [{ path: ['cards', at, 'card', 'topic'], message: `the exam has no topic ${topic}` }]
-      : [],
-  )
-  if (issues.length) throw invalid(issuesOf({ issues }))
-}
-
 /**
  * Keeps cards and deletes others, each only as long as nobody changed it since the version that is named; what came as it is stored is
  * kept already. A card that was deleted meanwhile comes back: what somebody wrote is worth more than that somebody else cleared up.
@@ -103,7 +83,11 @@ export function saveCards(
   return together(context, async (transaction) => {
     const locked = await lockCandidate(context, candidate, transaction)
     const candidateId = locked.id
-    await refuseUnknownTopics(context, locked, body.cards, transaction)
+    const named = body.cards.map(({ card: { topic } }, at) => ({
+      topic,
+      path: ['cards', at, 'card', 'topic'],
+    }))
+    await refuseUnknownTopics(context, locked, named, transaction)
     await refuseLarge(context, locked.workspaceId, JSON.stringify(body.cards).length, transaction)
     const ids = [...body.cards.map(({ card }) => card.id), ...body.gone.map(({ id }) => id)]
     const found = await models.cards.findAll({ where: { candidateId, id: ids }, transaction })
@@ -157,11 +141,9 @@ async function keepHistories(
   for (const { card, document } of answers) byCard.get(card)?.push(document)
   const histories = [...byCard].map(([card, own]): CardHistory => ({ card, answers: historyOf(own) }))
   const rows = histories.map(({ card, answers: document }) => ({ candidateId, card, document }))
-  for (let at = 0; at < rows.length; at += rowsAtOnce)
-    await models.histories.bulkCreate(rows.slice(at, at + rowsAtOnce), {
-      updateOnDuplicate: ['document'],
-      transaction,
-    })
+  await inParts(rows, (part) =>
+    models.histories.bulkCreate(part, { updateOnDuplicate: ['document'], transaction }),
+  )
   return histories
 }
 
@@ -222,16 +204,15 @@ export async function createRecall(
 ): Promise<void> {
   const { models } = context
   const rows = cards.map((document) => ({ candidateId, id: document.id, document, version: 1 }))
-  for (let at = 0; at < rows.length; at += rowsAtOnce)
-    await models.cards.bulkCreate(rows.slice(at, at + rowsAtOnce), { transaction })
-  for (let at = 0; at < answers.length; at += rowsAtOnce)
-    await models.recallAnswers.bulkCreate(
-      answers.slice(at, at + rowsAtOnce).map((one) => answerRow(candidateId, one)),
+  await inParts(rows, (part) => models.cards.bulkCreate(part, { transaction }))
+  await inParts(answers, (part) =>
+    models.recallAnswers.bulkCreate(
+      part.map((one) => answerRow(candidateId, one)),
       { transaction },
-    )
+    ),
+  )
   const named = [...new Set(answers.map(({ card }) => card))]
-  for (let at = 0; at < named.length; at += rowsAtOnce)
-    await keepHistories(context, candidateId, named.slice(at, at + rowsAtOnce), transaction)
+  await inParts(named, (part) => keepHistories(context, candidateId, part, transaction))
 }
 
 /** What of a deck goes into a file; nothing where there is none. */

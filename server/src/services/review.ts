@@ -1,7 +1,6 @@
 import type { Transaction } from 'sequelize'
 import {
   type Comment,
-  issuesOf,
   mostNotes,
   type NoteChanges,
   noteCommented,
@@ -11,12 +10,11 @@ import {
 } from '@climber/contract'
 import type { CandidateRow, NoteRow } from '../models'
 import { forbidden, invalid } from '../refusal'
-import { type Context, lockCandidate, together } from './context'
+import { type Context, inParts, lockCandidate, together } from './context'
+import { refuseUnknownTopics } from './exam'
 import { refuseLarge } from './quota'
 import { doneOnce } from './request'
-import { formatOf, plainly } from './stored'
-
-const rowsAtOnce = 1000
+import { plainly } from './stored'
 
 export const storedNote = ({ document, version }: Pick<NoteRow, 'document' | 'version'>): StoredNote => ({
   ...document,
@@ -37,21 +35,7 @@ export async function createNotes(
     document,
     version: 1,
   }))
-  for (let at = 0; at < rows.length; at += rowsAtOnce)
-    await models.notes.bulkCreate(rows.slice(at, at + rowsAtOnce), { transaction })
-}
-
-/** A topic that the exam does not have is refused. */
-async function refuseUnknownTopic(
-  { models }: Context,
-  candidate: CandidateRow,
-  { topic }: NoteChanges,
-  transaction: Transaction,
-): Promise<void> {
-  if (!topic) return
-  const exam = await models.exams.findByPk(candidate.examId, { transaction })
-  if (exam && !formatOf(exam).topics.some(({ id }) => id === topic))
-    throw invalid(issuesOf({ issues: [{ path: ['topic'], message: `the exam has no topic ${topic}` }] }))
+  await inParts(rows, (part) => models.notes.bulkCreate(part, { transaction }))
 }
 
 /** One item of something that was sat. */
@@ -104,7 +88,7 @@ export const noteItem = (
   { changes, request }: { changes: NoteChanges; request?: string },
 ): Promise<StoredNote> =>
   writeNote(context, candidate, reviewed, request, async (note, locked, transaction) => {
-    await refuseUnknownTopic(context, locked, changes, transaction)
+    await refuseUnknownTopics(context, locked, [{ topic: changes.topic, path: ['topic'] }], transaction)
     return noteWith(note, changes)
   })
 
