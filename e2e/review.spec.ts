@@ -26,9 +26,14 @@ interface Sat {
   keys: Map<number, string>
 }
 
-/** A candidate of one's own with a plan, who sat its next test today: all right and sure, but for fourteen. */
+/** An account of one's own, and in it such a candidate. */
 async function satToday(page: Page, url: string): Promise<Sat> {
   await makeAccount(page, new URL(url))
+  return newlySat(page)
+}
+
+/** A new candidate with a plan, who sat its next test today: all right and sure, but for fourteen. */
+async function newlySat(page: Page): Promise<Sat> {
   const file = fullExam()
   const [id, attempt] = [randomUUID(), randomUUID()]
   const windows = [1, 2, 3, 4, 5].map((weekday) => ({ weekday, from: '17:30', to: '20:30' }))
@@ -268,11 +273,8 @@ test('a review is shared inside the workspace: another candidate of it reads and
   await page.goto(`${url}/sign-in`)
   await page.getByRole('button', { name: /Corvane Tessel/ }).click()
   await page.waitForURL(`${url}/`)
-  await page.getByRole('link', { name: 'Idrel Pellowick' }).click()
-  await page.waitForURL(/\/c\//)
-  const id = /\/c\/([^/]+)/.exec(page.url())![1]!
-  const { attempts } = await candidateOf(page, id)
-  const attempt = attempts.filter(({ kind }) => kind === 'practice').pop()!.id
+  // Of its own: the walk through every screen shares a review of the demo's.
+  const { id, attempt } = await newlySat(page)
   await page.goto(`${url}/c/${id}/review/${attempt}`)
   await page.getByRole('button', { name: 'Share' }).click()
   await page.getByRole('button', { name: 'Make an address' }).click()
