@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type { Candidate, PlanSession } from '@climber/contract'
 import { ownServer, today } from './servers'
 import { type ExamFile, examFile } from './sitting'
-import { ask, makeAccount, numberIn, saved } from './steps'
+import { ask, at, enterDemo, makeAccount, numberIn, saved } from './steps'
 import { expect, type Page, test } from './test'
 
 /** Fourteen items of the board's paper, of three topics and more. */
@@ -269,25 +269,17 @@ test('a review is shared inside the workspace: another candidate of it reads and
   page,
   browser,
 }) => {
-  const url = process.env.CLIMBER_DEMO_URL!
-  await page.goto(`${url}/sign-in`)
-  await page.getByRole('button', { name: /Corvane Tessel/ }).click()
-  await page.waitForURL(`${url}/`)
+  await enterDemo(page, 'Corvane Tessel')
   // Of its own: the walk through every screen shares a review of the demo's.
   const { id, attempt } = await newlySat(page)
-  await page.goto(`${url}/c/${id}/review/${attempt}`)
+  await page.goto(`${at('DEMO')}/c/${id}/review/${attempt}`)
   await page.getByRole('button', { name: 'Share' }).click()
   await page.getByRole('button', { name: 'Make an address' }).click()
   const address = await page.getByLabel('Address, shown this once').inputValue()
   expect(address).toContain('/shared/')
 
   const other = await browser.newPage()
-  await other.goto(`${url}/sign-in`)
-  await other
-    .getByRole('button', { name: /Idrel Pellowick|Maudra Okonby/ })
-    .first()
-    .click()
-  await other.waitForURL((at) => !at.pathname.includes('sign-in'))
+  await enterDemo(other, 'Idrel Pellowick')
   await other.goto(address)
   await expect(other.getByText('to read and to comment on')).toBeVisible()
   await other.getByRole('button', { name: 'say something of this item' }).first().click()
@@ -298,7 +290,7 @@ test('a review is shared inside the workspace: another candidate of it reads and
   await expect(other.getByText('I fell for that one, too.')).toHaveCount(0)
 
   const stranger = await browser.newPage()
-  await makeAccount(stranger, new URL(url))
+  await makeAccount(stranger, new URL(at('DEMO')))
   await stranger.goto(address)
   await expect(stranger.getByRole('alert')).toContainText('another workspace')
   await page.getByRole('button', { name: 'End it' }).click()

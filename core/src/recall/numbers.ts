@@ -186,11 +186,8 @@ export const writeNumber = (value: number): string =>
   Number.isFinite(value) ? String(Number(value.toPrecision(10))) : 'no value'
 /** An answer as its tolerance asks for it. */
 export function writeAnswer({ tolerance, unit }: NumbersQuestion, answer: number): string {
-  const number =
-    tolerance.kind === 'figures'
-      ? String(Number(answer.toPrecision(tolerance.figures)))
-      : String(Number(answer.toPrecision(6)))
-  return unit ? `${number} ${unit}` : number
+  const number = Number(answer.toPrecision(tolerance.kind === 'figures' ? tolerance.figures : 6))
+  return unit ? `${number} ${unit}` : String(number)
 }
 /** A text with the numbers of a draw in it. */
 export const writeText = (pieces: readonly Piece[], { numbers }: Draw): string =>

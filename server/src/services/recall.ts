@@ -17,6 +17,7 @@ import { invalid } from '../refusal'
 import { type Context, inParts, lockCandidate, together } from './context'
 import { refuseUnknownTopics } from './exam'
 import { refuseLarge } from './quota'
+import { grouped } from './record'
 import { plainly } from './stored'
 
 /** Days of which a deck that is read tells the ids of the answers; what waits longer to be sent is counted twice until it is. */
@@ -129,16 +130,14 @@ export function saveCards(
 const historyOf = (answers: RecallAnswer[]): CardHistory['answers'] =>
   inRecallOrder(answers).map(({ on, grade, seconds }) => [dayNumber(on), grade, Math.round(seconds)])
 
-/** Writes the histories of some cards anew, from their answers. */
-async function keepHistories(
+/** Writes the histories of cards anew, from all of their answers. */
+async function writeHistories(
   { models }: Context,
   candidateId: string,
-  cards: string[],
+  answers: RecallAnswer[],
   transaction: Transaction,
 ): Promise<CardHistory[]> {
-  const answers = await models.recallAnswers.findAll({ where: { candidateId, card: cards }, transaction })
-  const byCard = new Map<string, RecallAnswer[]>(cards.map((card) => [card, []]))
-  for (const { card, document } of answers) byCard.get(card)?.push(document)
+  const byCard = grouped(answers, ({ card }) => card)
   const histories = [...byCard].map(([card, own]): CardHistory => ({ card, answers: historyOf(own) }))
   const rows = histories.map(({ card, answers: document }) => ({ candidateId, card, document }))
   await inParts(rows, (part) =>
@@ -191,7 +190,12 @@ export function answerCards(
         await row.update({ undone: true, document: { ...row.document, undone: true } }, { transaction })
     // Of one that is known already, the card is the one that it was given to.
     const cards = new Set([...fresh.map(({ card }) => card), ...found.map(({ card }) => card)])
-    return { histories: await keepHistories(context, candidateId, [...cards], transaction) }
+    const all = await models.recallAnswers.findAll({
+      where: { candidateId, card: [...cards] },
+      transaction,
+    })
+    const documents = all.map(({ document }) => document)
+    return { histories: await writeHistories(context, candidateId, documents, transaction) }
   })
 }
 
@@ -211,8 +215,7 @@ export async function createRecall(
       { transaction },
     ),
   )
-  const named = [...new Set(answers.map(({ card }) => card))]
-  await inParts(named, (part) => keepHistories(context, candidateId, part, transaction))
+  await writeHistories(context, candidateId, answers, transaction)
 }
 
 /** What of a deck goes into a file; nothing where there is none. */

@@ -45,7 +45,7 @@ export interface Loaded {
   notes: NoteRow[]
 }
 
-function grouped<T>(rows: T[], keyOf: (row: T) => string): Map<string, T[]> {
+export function grouped<T>(rows: T[], keyOf: (row: T) => string): Map<string, T[]> {
   const groups = new Map<string, T[]>()
   for (const row of rows) {
     const key = keyOf(row)
