@@ -81,7 +81,9 @@ test('every step of the path can be done by keyboard', async ({ page }) => {
   await press(page.getByRole('button', { name: 'Stop: done' }))
   await expect(page.getByText(/min of .* done/)).toBeVisible()
 
+  // Slow hands: what was begun with g waits for its letter.
   await keys.press('g')
+  await page.waitForTimeout(1500)
   await keys.press('s')
   await press(page.getByRole('button', { name: 'Log a test' }))
   for (const [section, [right, wrong, blank]] of Object.entries(counts)) {

@@ -31,24 +31,29 @@ watch(
 
 const odds = computed(() => workspace.overview?.odds)
 
+/**
+ * Whether `g` was pressed and the next key says where to. It waits for that key as long as that takes: a
+ * limit would be too short for some hands, and for a machine that is busy.
+ */
 let going = false
 function press(event: KeyboardEvent): void {
-  if (event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)) return
-  if (event.ctrlKey || event.metaKey || event.altKey) return
-  if (event.key === 'g') {
-    going = true
-    setTimeout(() => (going = false), 1200)
-    return
-  }
+  const typing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)
   const to = going && allParts.find(({ key }) => key === event.key)
   going = false
+  if (typing || event.ctrlKey || event.metaKey || event.altKey) return
   if (to) void router.push({ name: to.name, params: { candidateId: id.value } })
+  else going = event.key === 'g'
 }
+const forget = (): void => void (going = false)
 const clock = setInterval(() => workspace.look(), 60_000)
-onMounted(() => addEventListener('keydown', press))
+onMounted(() => {
+  addEventListener('keydown', press)
+  addEventListener('pointerdown', forget)
+})
 onBeforeUnmount(followCards())
 onBeforeUnmount(() => {
   removeEventListener('keydown', press)
+  removeEventListener('pointerdown', forget)
   clearInterval(clock)
 })
 </script>
