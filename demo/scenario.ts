@@ -25,6 +25,7 @@ import {
   weekdayOf,
 } from '@climber/core'
 import { aheadByWholeWeeks } from './dates'
+import { answersTo as recalled, deck } from './deck'
 
 /**
  * Three invented candidates of an invented exam, as Climber files dated from today: each plan is made on the day the
@@ -405,7 +406,17 @@ function live(life: Life, exam: ExamFormat, today: string, place: number): Climb
     plan: { ...plan, sessions },
     attempts,
     ...(review.length && { review }),
+    recall: recallOf(life, began, today, place),
   }
+}
+
+/** A deck as it was written and answered since the candidate began; the first evening it is all new. */
+function recallOf({ began: ago }: Life, began: string, today: string, place: number): ClimberFile['recall'] {
+  const idOf = (kind: string) => (n: number) =>
+    `5f0c9a00-0000-4000-${kind}${String(place).padStart(3, '0')}-${String(n).padStart(12, '0')}`
+  const cards = deck(idOf('9'), (at) => dateOf(dayNumber(began) + Math.min(ago, at >> 3)))
+  const answers = recalled(cards, began, today, idOf('a'), story(13001 + place * 101))
+  return { cards, ...(answers.length && { answers }) }
 }
 
 export const examFile = 'tidal-pilotage.exam.climber.json'

@@ -96,6 +96,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
     'Gap',
     'Sit',
     'Review',
+    'Recall',
     'Pacing',
     'Guessing',
     'Exam day',
@@ -103,6 +104,50 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
     screen,
     (page) => open(page, 'Idrel Pellowick', screen),
   ]),
+  ...['Until the exam', 'Cards'].map((tab): [string, (page: Page) => Promise<void>] => [
+    `recall: ${tab}`,
+    async (page) => {
+      await open(page, 'Idrel Pellowick', 'Recall')
+      await page.getByRole('tab', { name: tab }).click()
+      await expect(page.getByTestId(tab === 'Cards' ? 'found' : 'recalled')).toBeVisible()
+    },
+  ]),
+  [
+    'recall: one is asked, and shown',
+    async (page) => {
+      await open(page, 'Idrel Pellowick', 'Recall')
+      await page.getByRole('button', { name: '10 min' }).click()
+      await expect(page.getByTestId('front')).toBeVisible()
+      if (await page.getByTestId('show').isVisible()) await page.keyboard.press('Space')
+    },
+  ],
+  [
+    'recall: a question with changed numbers is mended',
+    async (page) => {
+      await open(page, 'Idrel Pellowick', 'Recall')
+      await page.getByRole('tab', { name: 'Cards' }).click()
+      await page.getByLabel('Find').fill('You make {v}')
+      await page.getByRole('button', { name: /^You make/ }).click()
+      await expect(page.getByTestId('checked')).toBeVisible()
+    },
+  ],
+  [
+    'recall: many cards at once',
+    async (page) => {
+      await open(page, 'Idrel Pellowick', 'Recall')
+      await page.getByRole('tab', { name: 'Cards' }).click()
+      await page.getByRole('button', { name: 'Paste or read a table' }).click()
+    },
+  ],
+  [
+    'recall: ten to print',
+    async (page) => {
+      await open(page, 'Idrel Pellowick', 'Recall')
+      await page.getByRole('tab', { name: 'Cards' }).click()
+      await page.getByRole('link', { name: 'Print ten' }).click()
+      await expect(page.getByRole('heading', { name: /^Key/ })).toBeVisible()
+    },
+  ],
   ...['Try again', 'Notebook', 'Causes over tests'].map((tab): [string, (page: Page) => Promise<void>] => [
     `reviews: ${tab}`,
     async (page) => {

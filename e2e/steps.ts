@@ -12,7 +12,7 @@ export async function enterDemo(page: Page, who: string): Promise<void> {
 
 /** The places with more than one part, and the parts. */
 const partsOf: Record<string, string[]> = {
-  Practise: ['Sit', 'Review', 'Pacing', 'Guessing'],
+  Practise: ['Sit', 'Review', 'Recall', 'Pacing', 'Guessing'],
   Progress: ['Scores', 'What tests say', 'Topics', 'Gap'],
 }
 const inNav = (page: Page, nav: string, link: string): Locator =>

@@ -65,6 +65,7 @@ const ofCard = {
   topic: Slug.optional(),
   added: PlainDate.optional(),
   suspended: z.boolean().optional().describe('kept, and not asked'),
+  rests: PlainDate.optional().describe('not asked before this day'),
   of: open({ attempt: Uuid, item: z.number().int().min(1).max(100_000) })
     .optional()
     .describe('the missed item of which it was made'),

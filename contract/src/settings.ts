@@ -68,6 +68,22 @@ export const Settings = open({
     .describe(
       'days after a review until what was missed is tried again; 7 when absent, no retests when null',
     ),
+  recall: open({
+    minutes: z
+      .number('write minutes')
+      .int('a whole number')
+      .min(1, 'at least 1')
+      .max(180, 'at most 180')
+      .optional()
+      .describe('a day for what must come back from memory; 15 when absent'),
+    fresh: z
+      .number('write a number')
+      .int('a whole number')
+      .min(0, 'not negative')
+      .max(200, 'at most 200')
+      .optional()
+      .describe('new cards a day; as many as the minutes carry to the exam when absent'),
+  }).optional(),
   visit: z.boolean().optional().describe('a trip to see the place of the exam'),
 })
 

@@ -80,7 +80,7 @@ export * from './candidate/odds'
 export * from './candidate/scales'
 export * from './candidate/openRecord'
 export * from './candidate/remembered'
-export { randomFrom } from './exact/random'
+export { randomFrom, shuffle } from './exact/random'
 export * from './plan/mend/mend'
 export * from './plan/calendar/readCommitments'
 export { daysUntil, timetable } from './examday/timetable'
@@ -115,3 +115,20 @@ export { follows, satOf } from './review/session'
 export { serves } from './plan/around/remedial'
 export type { AgainView, MissedItem } from './candidate/again'
 export { topicCounts } from './attempts/topicCounts'
+export * from './candidate/recall'
+export type { RecallChange, RecallStock } from './recall/stock'
+export type { RecallGrade } from './recall/memory'
+export { nextIn } from './recall/session'
+export {
+  type Checked,
+  checkQuestion,
+  drawOf,
+  judgeNumber,
+  type JudgedNumber,
+  type QuestionProblem,
+  readQuestion,
+  writeAnswer,
+  writeText,
+} from './recall/numbers'
+export { readCards, writeCards } from './csv/cards'
+export { cardFromItem, loosenedItem } from './recall/fromItem'

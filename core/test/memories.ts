@@ -169,7 +169,7 @@ export function bent({ cards, days, minutes }: Course): Clerk {
       const season = { today: day, exam: days, seconds: () => minutes * 60 }
       if (day === 7 || day % 14 === 0) {
         if (day) again()
-        policy = policyFor(deck, season, keeping, () => randomFrom(77), policy)
+        policy = policyFor(deck, season, keeping, () => randomFrom(77), { from: policy })
       }
       return queueOf(deck, day, days - day, policy!, minutes * 60, keeping)
     },

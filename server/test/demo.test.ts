@@ -1,7 +1,17 @@
 import { readFileSync } from 'node:fs'
 import path from 'node:path'
 import { ClimberFile, recordFrom } from '@climber/contract'
-import { assess, checkPlan, dayNumber, isPractice, makePlan, planInput, planOdds } from '@climber/core'
+import {
+  assess,
+  checkPlan,
+  checkQuestion,
+  dayNumber,
+  isPractice,
+  makePlan,
+  planInput,
+  planOdds,
+  readQuestion,
+} from '@climber/core'
 import { aheadByWholeWeeks, movedBy } from '../../demo/dates'
 import { scenario } from '../../demo/scenario'
 import { Clock } from '../src/clock'
@@ -18,6 +28,31 @@ beforeAll(async () => {
 afterAll(() => database.sequelize.close())
 
 describe('the scenario', () => {
+  it('has a deck for its exam, every question of which can be asked, with months of answers', async () => {
+    const files = await scenario('2030-01-15', read)
+    for (const { file } of files) {
+      const cards = file.recall!.cards!
+      const of = (kind: string) => cards.filter((card) => card.kind === kind)
+      expect(of('card').length).toBeGreaterThanOrEqual(60)
+      expect(of('place').length).toBeGreaterThanOrEqual(15)
+      expect(of('numbers').length).toBeGreaterThanOrEqual(12)
+      const topics = new Set(file.exam.topics.map(({ id }) => id))
+      for (const { topic } of cards) expect(topics).toContain(topic)
+      for (const card of cards) {
+        if (card.kind !== 'numbers') continue
+        const question = readQuestion(card.question)
+        if ('problems' in question) throw new Error(JSON.stringify(question.problems))
+        const { answers, flaws } = checkQuestion(question)
+        expect(answers).toBeGreaterThan(10)
+        expect(flaws.reduce((sum, { draws }) => sum + draws, 0)).toBeLessThan(60)
+      }
+    }
+    const [starting, , last] = files.map(({ file }) => file.recall!)
+    expect(starting!.answers).toBeUndefined()
+    const days = last!.answers!.map(({ on }) => dayNumber(on))
+    expect(Math.max(...days)).toBeLessThan(dayNumber('2030-01-15'))
+    expect(Math.max(...days) - Math.min(...days)).toBeGreaterThan(60)
+  })
   it.each(['2030-01-14', '2030-01-15', '2030-01-16', '2030-01-19', '2030-01-20', '2031-03-30'])(
     'on %s is whole and true',
     async (today) => {

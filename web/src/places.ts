@@ -18,6 +18,7 @@ export const places: readonly Place[] = [
     parts: [
       { name: 'sit', title: 'Sit', key: 'i' },
       { name: 'review', title: 'Review', key: 'r' },
+      { name: 'recall', title: 'Recall', key: 'c' },
       { name: 'pacing', title: 'Pacing', key: 'a' },
       { name: 'guessing', title: 'Guessing', key: 'n' },
     ],

@@ -72,12 +72,13 @@ const sat = entry({
     },
   },
 })
-const settled = (route: Settled['route'], params: object, answer: unknown): Settled => ({
+const settled = (route: Settled['route'], params: object, answer: unknown, body: object = {}): Settled => ({
   request: 'r',
   lane: 'l',
   again: false,
   route,
   params: { candidateId: id, ...params } as Settled['params'],
+  body: body as Settled['body'],
   answer,
 })
 

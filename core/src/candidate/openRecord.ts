@@ -61,9 +61,14 @@ export class OpenRecord {
     if (this.record) this.record = { ...this.record, ...changed }
   }
 
+  /** The record as it stands; throws where none is open. */
+  now(): CandidateRecord {
+    if (!this.record) throw new Error('no record is open')
+    return this.record
+  }
+
   /** Throws `PlanProblem`, and an error where no record is open. */
   ask<N extends QuestionName>(name: N, now: Moment, ...asked: Asked<N>): Answered<N> {
-    if (!this.record) throw new Error('no record is open')
-    return named[name](this.record, now, ...asked)
+    return named[name](this.now(), now, ...asked)
   }
 }

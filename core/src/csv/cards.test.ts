@@ -161,3 +161,13 @@ test('what no table is, and what has no front', () => {
   expect(read('word,meaning\na,b').problems[0]!.message).toContain('"front"')
   expect(read('front,back\n,b').problems).toEqual([{ row: 2, column: 'front', message: 'write the front' }])
 })
+test('takes what was pasted without heads: front and back, or the topic before them', () => {
+  const front = (text: string) =>
+    read(text).cards.map((card) => card.kind === 'card' && [card.topic, card.front, card.back])
+  expect(front('spring tides\tafter full moon\nneap tides\tat the quarters\n')).toEqual([
+    [undefined, 'spring tides', 'after full moon'],
+    [undefined, 'neap tides', 'at the quarters'],
+  ])
+  expect(front('a; b; and c')).toEqual([])
+  expect(read('one\ttwo\n\tlacks its front').problems).toMatchObject([{ row: 2, column: 'front' }])
+})

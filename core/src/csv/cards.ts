@@ -4,7 +4,7 @@ import { readQuestion } from '../recall/numbers'
 import { asNumber, type Line, readTable, type TableProblem, writeTable } from './cells'
 import { fromPercent, percentText } from './topics'
 
-export const cardColumns = [
+const cardColumns = [
   'kind',
   'topic',
   'front',
@@ -222,6 +222,25 @@ function questionProblems(row: number, question: NumbersQuestion): TableProblem[
   })
 }
 
+/** Heads of columns that were pasted without any: as people write them down. */
+const heads: Record<number, string[]> = { 2: ['front', 'back'], 3: ['topic', 'front', 'back'] }
+
+/**
+ * What was pasted from a spreadsheet or a list has no heads: two columns are front and back, three have the topic before them. Answers
+ * the table with them, and how many lines it has more.
+ */
+function withHeads(text: string): { text: string; more: number } {
+  const lines = text.trim().split(/\r\n|\r|\n/)
+  const names = lines[0]!.split(/[,;\t|]/).map((cell) => cell.replace(/"/g, '').trim().toLowerCase())
+  if (names.includes('front')) return { text, more: 0 }
+  for (const between of ['\t', ';']) {
+    const columns = lines[0]!.split(between).length
+    if (heads[columns] && lines.every((line) => !line.trim() || line.split(between).length === columns))
+      return { text: `${heads[columns].join(between)}\n${text.trim()}`, more: 1 }
+  }
+  return { text, more: 0 }
+}
+
 /**
  * Reads a table of cards and questions, with every problem at its row and column; a row with one is left out. `newId` gives each card
  * its id, `check` is the schema of cards. A row says its kind, or it shows: with a formula it is a question with changed numbers, with a section a place to find.
@@ -232,7 +251,8 @@ export function readCards(
   newId: () => string,
   check: Check,
 ): { cards: Card[]; problems: TableProblem[] } {
-  const { lines, problems } = readTable(text, ['front'], undefined, (column) => prose.has(column))
+  const headed = withHeads(text)
+  const { lines, problems } = readTable(headed.text, ['front'], undefined, (column) => prose.has(column))
   const topicOf = topicFinder(exam)
   const cards: Card[] = []
   for (const line of lines) {
@@ -240,5 +260,5 @@ export function readCards(
     problems.push(...read.problems)
     if (read.card && !read.problems.length) cards.push(read.card)
   }
-  return { cards, problems }
+  return { cards, problems: problems.map((one) => ({ ...one, row: one.row - headed.more })) }
 }

@@ -5,7 +5,7 @@ import {
   checkQuestion,
   drawOf,
   isWithin,
-  judge,
+  judgeNumber,
   readQuestion,
   type ReadQuestion,
   readValues,
@@ -47,16 +47,16 @@ describe('a question with changed numbers', () => {
 
   test('the worked example: 60 W, 10 h, 30 nights are 18 kWh, and 18 000 has forgotten the thousands', () => {
     expect(question.formula.valueFor(known.numbers)).toBe(18)
-    expect(judge(question, known, '18')).toEqual({ given: 18, right: true })
-    expect(judge(question, known, '18,1 kWh')).toEqual({ given: 18.1, right: true })
-    expect(judge(question, known, '18.2')).toEqual({ given: 18.2, right: false })
-    expect(judge(question, known, '18 000')).toEqual({
+    expect(judgeNumber(question, known, '18')).toEqual({ given: 18, right: true })
+    expect(judgeNumber(question, known, '18,1 kWh')).toEqual({ given: 18.1, right: true })
+    expect(judgeNumber(question, known, '18.2')).toEqual({ given: 18.2, right: false })
+    expect(judgeNumber(question, known, '18 000')).toEqual({
       given: 18_000,
       right: false,
       slip: 'thousands forgotten',
     })
-    expect(judge(question, known, '18,000')).toMatchObject({ right: true })
-    expect(judge(question, known, 'a lot')).toEqual({ right: false })
+    expect(judgeNumber(question, known, '18,000')).toMatchObject({ right: true })
+    expect(judgeNumber(question, known, 'a lot')).toEqual({ right: false })
     expect(writeText(question.text, known)).toBe(
       'A lamp of 60 W burns 10 h a night for 30 nights. How many kWh?',
     )

@@ -8,7 +8,7 @@ export interface QuestionProblem {
   message: string
 }
 /** A piece of text: as it stands, or what a formula comes to. */
-type Piece = string | Formula
+type Piece = string | (Formula & { isWorked: boolean })
 
 /** A question whose parts were read and can be drawn from. */
 export interface ReadQuestion {
@@ -55,7 +55,7 @@ function piecesOf(text: string, names: readonly string[], problem: (message: str
       return piece
     }
     const formula = readFormula(inside.replace(/^=/, ''), names)
-    if (!('problem' in formula)) return formula
+    if (!('problem' in formula)) return { ...formula, isWorked: inside.startsWith('=') }
     problem(`${piece}: ${formula.problem}`)
     return piece
   })
@@ -181,20 +181,39 @@ export function checkQuestion(read: ReadQuestion): Checked {
   }
 }
 
-/** A number as it is written in a question: no more figures than tell something. */
-export const writeNumber = (value: number): string =>
+/** A number that was drawn, as it is written in a question. */
+const writeNumber = (value: number): string =>
   Number.isFinite(value) ? String(Number(value.toPrecision(10))) : 'no value'
+/** What a formula comes to, in no more figures than tell something. */
+const writeWorked = (value: number): string =>
+  writeNumber(Number.isInteger(value) || Math.abs(value) >= 1e5 ? value : Number(value.toPrecision(5)))
+
+/** Significant figures that tell an answer as exactly as it is asked for; one more than is judged by. */
+function figuresOf(tolerance: Tolerance, answer: number): number {
+  if (tolerance.kind === 'figures') return tolerance.figures
+  const within = tolerance.kind === 'relative' ? tolerance.within * Math.abs(answer) : tolerance.within
+  if (!within || !answer) return mostFigures
+  return Math.min(mostFigures, Math.max(2, powerOf(answer) - powerOf(within) + 2))
+}
+const mostFigures = 6
 /** An answer as its tolerance asks for it. */
 export function writeAnswer({ tolerance, unit }: NumbersQuestion, answer: number): string {
-  const number = Number(answer.toPrecision(tolerance.kind === 'figures' ? tolerance.figures : 6))
-  return unit ? `${number} ${unit}` : String(number)
+  if (!Number.isFinite(answer)) return 'no value'
+  const number = Number(answer.toPrecision(figuresOf(tolerance, answer)))
+  return unit ? `${number}${/^[°%′″']/.test(unit) ? '' : ' '}${unit}` : String(number)
 }
 /** A text with the numbers of a draw in it. */
 export const writeText = (pieces: readonly Piece[], { numbers }: Draw): string =>
-  pieces.map((piece) => (typeof piece === 'string' ? piece : writeNumber(piece.valueFor(numbers)))).join('')
+  pieces
+    .map((piece) => {
+      if (typeof piece === 'string') return piece
+      const value = piece.valueFor(numbers)
+      return piece.isWorked ? writeWorked(value) : writeNumber(value)
+    })
+    .join('')
 
 /** An answer as it was judged; `given` is undefined where no number could be read. */
-export interface Judged {
+export interface JudgedNumber {
   given?: number
   right: boolean
   /** The slip whose value was given. */
@@ -220,7 +239,7 @@ export function readValues(text: string, unit = ''): number[] {
 }
 
 /** Judges what was typed: right within the tolerance, or else the slip that gives the same. */
-export function judge(read: ReadQuestion, draw: Draw, text: string): Judged {
+export function judgeNumber(read: ReadQuestion, draw: Draw, text: string): JudgedNumber {
   const { tolerance, unit } = read.question
   const readings = readValues(text, unit)
   const [first] = readings

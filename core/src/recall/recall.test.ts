@@ -178,9 +178,9 @@ describe('a season', () => {
     const days = { today: 0, exam: 40, seconds: () => 420 }
     const luck = () => randomFrom(3)
     const worth = (own: Policy) => play(deck, days, own, ordinary, luck()).recalled
-    const found = policyFor(deck, days, ordinary, luck, policy)
+    const found = policyFor(deck, days, ordinary, luck, { from: policy })
     expect(worth(found)).toBeGreaterThanOrEqual(worth(policy))
-    expect(policyFor(deck, days, ordinary, luck, policy)).toEqual(found)
+    expect(policyFor(deck, days, ordinary, luck, { from: policy })).toEqual(found)
   })
   test('a card fits where there is time to learn it again', () => {
     const deck = freshDeck(1)

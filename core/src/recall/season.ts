@@ -80,14 +80,14 @@ const ladders = {
 /**
  * The policy under which most comes back on the exam day: tried on the candidate's own deck (of a large one on some hundred cards with
  * their share of the time), from the one that was followed until now. Where memory keeps otherwise than most, it is tried on one half
- * way between as well: what is known of a memory is never sure.
+ * way between as well: what is known of a memory is never sure. `wish` names new cards a day that are chosen already.
  */
 export function policyFor(
   deck: Deck,
   season: Season,
   keeping: Keeping,
   random: () => () => number,
-  from?: Policy,
+  wish: { from?: Policy; fresh?: number } = {},
 ): Policy {
   const cards = cardsIn(deck)
   const share = Math.min(1, most / Math.max(1, cards))
@@ -97,8 +97,14 @@ export function policyFor(
   const memories =
     keeping.first === ordinary.first && keeping.growth === ordinary.growth ? [keeping] : [keeping, halfWay]
   const left = Math.max(1, season.exam - season.today)
-  const start = from ?? { retention: 0.8, sweep: Math.min(14, Math.ceil(left / 3)), fresh: 20 }
-  return climb(start, { ...ladders, sweep: ladders.sweep.filter((days) => days <= left) }, (policy) =>
+  const { fresh } = wish
+  const from = wish.from ?? { retention: 0.8, sweep: Math.min(14, Math.ceil(left / 3)), fresh: 20 }
+  const tried = {
+    ...ladders,
+    sweep: ladders.sweep.filter((days) => days <= left),
+    ...(fresh !== undefined && { fresh: [fresh] }),
+  }
+  return climb({ ...from, ...(fresh !== undefined && { fresh }) }, tried, (policy) =>
     memories.reduce(
       (sum, memory) => sum + play(some, { ...season, share }, policy, memory, random()).recalled,
       0,

@@ -21,26 +21,32 @@ const took = (url) =>
     request.on('error', () => resolve({ ms: performance.now() - begun, status: 0 }))
   })
 const beside = `http://127.0.0.1:${bare.address().port}/`
-/** Milliseconds that the server's own thread was ready and had no processor, since it began; 0 where the machine does not say. */
-const unserved = () => {
+/**
+ * Milliseconds since it began for which the server's own thread worked, and for which it was ready and had no processor. Where the
+ * machine does not say, all that it took counts as work.
+ */
+const thread = () => {
   try {
-    return Number(readFileSync(`/proc/${pid}/schedstat`, 'utf8').split(' ')[1]) / 1e6
+    const [worked, waited] = readFileSync(`/proc/${pid}/schedstat`, 'utf8').split(' ')
+    return { worked: Number(worked) / 1e6, unserved: Number(waited) / 1e6 }
   } catch {
-    return 0
+    return { worked: performance.now(), unserved: 0 }
   }
 }
 process.on('message', () => process.exit(0))
 process.on('disconnect', () => process.exit(0))
 for (;;) {
   const at = Date.now()
-  const before = unserved()
+  const before = thread()
   const [health, control] = await Promise.all([took(address), took(beside)])
+  const after = thread()
   process.send({
     at,
     health: health.ms,
     status: health.status,
     control: control.ms,
-    unserved: unserved() - before,
+    worked: after.worked - before.worked,
+    unserved: after.unserved - before.unserved,
   })
   await new Promise((resolve) => setTimeout(resolve, 20))
 }

@@ -1,4 +1,11 @@
-import type { Answer, Body, Failure, Params, PartName } from '@climber/contract'
+import {
+  type Answer,
+  type Body,
+  cardsAtOnce,
+  type Failure,
+  type Params,
+  type PartName,
+} from '@climber/contract'
 
 /** What can wait for the server. Each of these is done once, however often it is sent. */
 export type Sendable =
@@ -11,6 +18,8 @@ export type Sendable =
   | 'saveFormat'
   | 'openRoom'
   | 'noteRoom'
+  | 'saveCards'
+  | 'answerCards'
 
 /** One request, typed by its route. */
 export type Action = {
@@ -46,6 +55,8 @@ export const lanes = {
   note: (candidateId: string, attemptId: string, item: number) => `note ${candidateId} ${attemptId} ${item}`,
   exam: (examId: string) => `exam ${examId}`,
   room: (candidateId: string, id: string) => `room ${candidateId} ${id}`,
+  card: (candidateId: string, id: string) => `card ${candidateId} ${id}`,
+  recall: (candidateId: string) => `recall ${candidateId}`,
 }
 
 const isOf = <N extends Sendable>(entry: Entry, route: N): entry is Extract<Entry, { route: N }> =>
@@ -76,7 +87,12 @@ export function leaves(action: Action, answer: unknown): { lane?: string; versio
     case 'noteRoom':
     case 'noteItem':
     case 'commentItem':
+    case 'answerCards':
       return {}
+    case 'saveCards': {
+      const { saved } = answer as Answer<'saveCards'>
+      return { version: saved.length === 1 ? saved[0]!.version : 0 }
+    }
     case 'saveFormat': {
       // Of a format in use another edition was made, and what was typed since belongs to that.
       const { id, version } = answer as Answer<'saveFormat'>
@@ -99,6 +115,12 @@ export function over(last: Action, fresh: Action): Action | undefined {
     const changes = { ...last.body.changes, ...fresh.body.changes }
     return { ...fresh, body: { ...fresh.body, changes } }
   }
+  if (last.route === 'answerCards' && fresh.route === 'answerCards') {
+    const answers = [
+      ...new Map([...last.body.answers, ...fresh.body.answers].map((one) => [one.id, one])).values(),
+    ]
+    return answers.length > cardsAtOnce ? undefined : { ...fresh, body: { answers } }
+  }
   if (last.route !== 'noteRoom' || fresh.route !== 'noteRoom') return fresh
   const { events, life, take } = last.body
   const joined = [...events, ...fresh.body.events.filter((own) => events.every(({ n }) => n !== own.n))]
@@ -108,18 +130,37 @@ export function over(last: Action, fresh: Action): Action | undefined {
 
 /** Whether an entry says something besides what stands before it in its lane, and nothing anew: none of them may be left out. */
 export const adds = ({ route }: Action): boolean =>
-  route === 'openRoom' || route === 'noteRoom' || route === 'noteItem' || route === 'commentItem'
+  ['openRoom', 'noteRoom', 'noteItem', 'commentItem', 'answerCards'].includes(route)
 
 const versioned = (entry: Action): boolean => entry.route !== 'deleteAttempt' && !adds(entry)
 
-/** The same entry on another version. */
-export const onVersion = (entry: Entry, version: number | undefined): Entry =>
-  version === undefined || !versioned(entry)
-    ? entry
-    : ({ ...entry, body: { ...entry.body, version } } as Entry)
+/** The one card that an entry writes or deletes, on another version; several are new, and have none. */
+function cardOnVersion(entry: Extract<Entry, { route: 'saveCards' }>, version: number): Entry {
+  const { cards, gone } = entry.body
+  if (cards.length + gone.length !== 1) return entry
+  const on = <T extends object>(one: T): T => ({ ...one, version })
+  return { ...entry, body: { cards: cards.map(on), gone: gone.map(on) } }
+}
 
-/** Sessions that the server changed besides, whose waiting reports go on from there. */
+/** The same entry on another version. */
+export function onVersion(entry: Entry, version: number | undefined): Entry {
+  if (version === undefined || !versioned(entry)) return entry
+  if (entry.route === 'saveCards') return cardOnVersion(entry, version)
+  return { ...entry, body: { ...entry.body, version } } as Entry
+}
+
+/** The version that an entry was written on; undefined where it has none. */
+export function versionIn({ route, body }: Action): number | undefined {
+  if (route === 'saveCards') return [...body.cards, ...body.gone][0]?.version
+  return 'version' in body ? body.version : undefined
+}
+
+/** What the server changed besides, whose waiting changes go on from there: sessions, and cards of a table. */
 export function alsoChanged(action: Action, answer: unknown): { lane: string; version: number }[] {
+  if (action.route === 'saveCards') {
+    const { saved } = answer as Answer<'saveCards'>
+    return saved.map(({ id, version }) => ({ lane: lanes.card(action.params.candidateId, id), version }))
+  }
   if (action.route !== 'saveAttempt' && action.route !== 'deleteAttempt') return []
   const { sessions } = answer as Answer<'deleteAttempt'>
   return sessions.map(({ id, version }) => ({ lane: lanes.session(action.params.candidateId, id), version }))

@@ -1,5 +1,6 @@
 import { shallowRef } from 'vue'
-import { call } from '../api'
+import type { Answer } from '@climber/contract'
+import { ApiFailure, call } from '../api'
 import { offline } from './connection'
 import type { Entry } from './entry'
 import { journal } from './journal'
@@ -19,9 +20,21 @@ const alone = async (work: () => Promise<void>): Promise<void> => {
   else await work()
 }
 
-/** Sends one entry under its id; a format has an id of its own for that. */
-const send = ({ route, params, body, request }: Entry): Promise<unknown> =>
-  call(route, params as never, (route === 'saveFormat' ? body : { ...body, request }) as never)
+/** What identifies itself goes without the id of its request. */
+const hasOwnId = new Set<Entry['route']>(['saveFormat', 'saveCards', 'answerCards'])
+
+/** Sends one entry under its id. A card that somebody changed meanwhile is a conflict like any other. */
+async function send({ route, params, body, request }: Entry): Promise<unknown> {
+  const answer: unknown = await call(
+    route,
+    params as never,
+    (hasOwnId.has(route) ? body : { ...body, request }) as never,
+  )
+  const [current] = route === 'saveCards' ? (answer as Answer<'saveCards'>).conflicts : []
+  if (!current) return answer
+  const message = 'Somebody changed this card meanwhile.'
+  throw new ApiFailure('conflict', message, { code: 'conflict', message, current })
+}
 
 /** Opens the outbox, once; `renew` fetches a new token. */
 export async function openOutbox(renew: () => Promise<void>): Promise<Outbox> {

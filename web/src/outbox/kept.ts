@@ -3,12 +3,13 @@ import { addressOf, call, isPassing } from '../api'
 import { confirmed, withReview } from './confirmed'
 import type { Keeper } from './keeper'
 import type { Settled } from './outbox'
+import { confirmedDeck, type StoredDeck } from './recall'
 
 /** Milliseconds for which an answer is waited for where one is kept. */
 const patience = 4000
 
 /** What is shown with the network off: the last answer of each of these routes. */
-type Keepable = 'session' | 'listCandidates' | 'readCandidate' | 'listExams' | 'readExam'
+type Keepable = 'session' | 'listCandidates' | 'readCandidate' | 'listExams' | 'readExam' | 'readRecall'
 
 /**
  * Asks the server and keeps its answer; where it does not answer, what was kept for the same user, with when that was. Throws
@@ -55,13 +56,14 @@ export async function keepConfirmed(keeper: Keeper, user: string, settled: Settl
     const exam = answer as StoredExam
     await keeper.keepAnswer(addressOf('readExam', { examId: exam.id }), { user, at, answer: exam })
   } else if ('candidateId' in params) {
-    const key = addressOf('readCandidate', { candidateId: params.candidateId })
+    const { candidateId } = params
+    const isOfCards = settled.route === 'saveCards' || settled.route === 'answerCards'
+    const key = addressOf(isOfCards ? 'readRecall' : 'readCandidate', { candidateId })
     const kept = await keeper.answer(key)
-    if (kept?.user === user)
-      await keeper.keepAnswer(key, {
-        user,
-        at,
-        answer: confirmed(withReview(kept.answer as Candidate), settled),
-      })
+    if (kept?.user !== user) return
+    const now = isOfCards
+      ? confirmedDeck(kept.answer as StoredDeck, settled)
+      : confirmed(withReview(kept.answer as Candidate), settled)
+    await keeper.keepAnswer(key, { user, at, answer: now })
   }
 }

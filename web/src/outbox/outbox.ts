@@ -1,7 +1,17 @@
 import { type Ref, ref, shallowRef, watch } from 'vue'
 import type { Failure } from '@climber/contract'
 import { ApiFailure, isPassing } from '../api'
-import { type Action, adds, alsoChanged, type Entry, leaves, onVersion, over, type Sendable } from './entry'
+import {
+  type Action,
+  adds,
+  alsoChanged,
+  type Entry,
+  leaves,
+  onVersion,
+  over,
+  type Sendable,
+  versionIn,
+} from './entry'
 import type { Journal } from './journal'
 import type { Fresh, Keeper, Left } from './keeper'
 
@@ -11,6 +21,7 @@ export interface Settled {
   lane: string
   route: Sendable
   params: Action['params']
+  body: Action['body']
   answer: unknown
   /** It was sent more than once: the answer may hold what somebody wrote on top of it. */
   again: boolean
@@ -178,9 +189,9 @@ export class Outbox {
         ...((taken || conflict) && { order: last!.order }),
         ...(conflict && { failure: last!.failure }),
       } as Fresh
-      const base = last && 'version' in last.body ? last.body.version : undefined
+      const base = last && versionIn(last)
       const left = !last && seen && confirmed?.request === seen ? confirmed.version : undefined
-      const stated = 'version' in action.body ? action.body.version : 0
+      const stated = versionIn(action) ?? 0
       return [...rest, onVersion(fresh as Entry, taken ? base : left && Math.max(left, stated))]
     })
     this.around.journal?.clear(request)
@@ -338,10 +349,10 @@ export class Outbox {
 
   private async confirm(entry: Entry, answer: unknown): Promise<void> {
     const { lane = entry.lane, version } = leaves(entry, answer)
-    const { request, route, params, tries, user } = entry
-    const settled: Settled = { request, route, params, lane: entry.lane, answer, again: tries > 1 }
+    const { request, route, params, body, tries, user } = entry
+    const settled: Settled = { request, route, params, body, lane: entry.lane, answer, again: tries > 1 }
     await this.around.remember?.(user, settled).catch(() => undefined)
-    for (const other of alsoChanged(entry, answer))
+    for (const other of alsoChanged(entry, answer).filter((one) => this.of(one.lane).length))
       await this.change(other.lane, (before) => before.map((one) => onVersion(one, other.version)))
     const isBehind = ({ order }: Entry) => order > entry.order
     if (lane !== entry.lane) {

@@ -32,6 +32,9 @@ async function readNow(candidateId: string): Promise<{ answer: Candidate; keptAt
   }
 }
 
+/** Whether it changes plan, attempts or reviews. */
+const changesLived = ({ route }: Entry): boolean => !['savePart', 'saveCards', 'answerCards'].includes(route)
+
 /** Plan and attempts as they will be once what waits is sent. */
 function livedOf(stored: Ref<Candidate | undefined>) {
   /** What waits of reports and tests; the same list while it is the same. */
@@ -40,7 +43,7 @@ function livedOf(stored: Ref<Candidate | undefined>) {
     if (!id) return []
     return steady(
       before,
-      outbox().entries.value.filter((entry) => entry.route !== 'savePart' && isAbout(entry, id)),
+      outbox().entries.value.filter((entry) => changesLived(entry) && isAbout(entry, id)),
     )
   })
   return computed(() => {

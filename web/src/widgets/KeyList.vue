@@ -3,8 +3,8 @@ const open = defineModel<boolean>({ required: true })
 const keys: [string, string][] = [
   ['?', 'This list'],
   [
-    'g then t, p, i, a, n, s, y, d, w, e, u',
-    'Today, Plan, sIt, pAcing, guessiNg, Scores, what tests saY, topics (the Diagnosis), gap (What it takes), Exam day, set-Up',
+    'g then t, p, i, r, c, a, n, s, y, d, w, e, u',
+    'Today, Plan, sIt, Review, reCall, pAcing, guessiNg, Scores, what tests saY, topics (the Diagnosis), gap (What it takes), Exam day, set-Up',
   ],
   ['Arrow keys', 'Plan: from session to session. Week painter: from half-hour to half-hour'],
   [
@@ -19,6 +19,8 @@ const keys: [string, string][] = [
   ['Arrow keys', 'Guessing: from cell to cell of the table'],
   ['In a test', 'its menu lists its own keys'],
   ['y and n', 'Guessing trainer: answer them, leave them'],
+  ['Space, 1 to 4, u, Esc', 'Recall: show it, how it came back, undo, end'],
+  ['n', 'Recall, cards: a new one'],
   ['Space, l, Backspace', 'Drill: answered, left it, back'],
   ['Left, Right', 'Horizon: move the weeks shown'],
   ['Esc', 'Close what is open'],

@@ -3,10 +3,12 @@ import { computed, ref } from 'vue'
 import type { Entry } from '../outbox/entry'
 import { offline } from '../outbox/connection'
 import { outbox } from '../outbox/here'
+import { useRecall } from '../stores/recall'
 import { useWorkspace } from '../stores/workspace'
 
 /** What is not stored yet, of this candidate or another, and what the server would not take. */
 const workspace = useWorkspace()
+const recall = useRecall()
 /** A format that is being typed and not handed in waits for its own screen. */
 const waiting = computed(() =>
   outbox().entries.value.filter(({ route, held }) => !(route === 'saveFormat' && held)),
@@ -53,7 +55,7 @@ async function settle(entry: Entry, mine: boolean): Promise<void> {
   if (save) return save.settle(mine)
   if (mine) return outbox().insist(entry.lane, versionOf(entry))
   await outbox().drop(entry.lane)
-  await workspace.reload()
+  await (entry.route === 'saveCards' || entry.route === 'answerCards' ? recall.reload() : workspace.reload())
 }
 </script>
 

@@ -14,6 +14,10 @@ const status = computed(() => statusOn(props.session, workspace.today))
 const reviewed = computed(() =>
   props.session.kind === 'review' ? satOf(props.session, workspace.record?.attempts ?? []) : undefined,
 )
+/** Light work that is done with cards. */
+const isRecall = computed(
+  () => props.session.kind === 'light' && ['cards', 'warm'].includes(props.session.purpose ?? 'cards'),
+)
 const minutes = ref(0)
 const problem = ref('')
 const busy = ref(false)
@@ -117,6 +121,16 @@ function done(): void {
             query: { session: session.id },
           }"
           >Try again here</v-btn
+        >
+        <v-btn
+          v-if="isRecall"
+          class="main"
+          :to="{
+            name: 'recall',
+            params: { candidateId: workspace.candidate!.id },
+            query: { minutes: session.minutes, session: session.id },
+          }"
+          >Bring it back here</v-btn
         >
         <v-btn
           v-if="status !== 'running'"

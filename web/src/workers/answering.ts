@@ -6,12 +6,16 @@ import {
   guessAdvice,
   guessMix,
   type Moment,
+  OpenRecall,
   OpenRecord,
   paceCards,
   type QuestionName,
   readCommitments,
   readResponses,
   type ReadResponses,
+  type RecallChange,
+  type RecallStock,
+  type RecallWish,
   simulation,
   trainingOf,
 } from '@climber/core'
@@ -64,10 +68,31 @@ function simulate(
 
 /** The record that the screens are open on. */
 const held = new OpenRecord()
+/** Its cards. */
+const cards = new OpenRecall()
+
+/** What is asked of the cards. */
+export interface CardQuestions {
+  view: []
+  season: [wish?: RecallWish]
+}
+export type CardAnswer<N extends keyof CardQuestions> = ReturnType<OpenRecall[N]>
 
 /** Everything that is asked of the core in a worker. */
 export const answering = {
   open: (record: CandidateRecord) => held.open(record),
+  openCards: (stock: RecallStock) => cards.open(stock),
+  changeCards: (change: RecallChange) => cards.change(change),
+  /** A question of the cards and the open record, after what changed of it. */
+  askCards<N extends keyof CardQuestions>(
+    name: N,
+    now: Moment,
+    asked: CardQuestions[N],
+    changed: Partial<CandidateRecord> = {},
+  ): CardAnswer<N> {
+    if (Object.keys(changed).length) held.change(changed)
+    return cards[name](held.now(), now, ...(asked as [])) as CardAnswer<N>
+  },
   /** A question of the open record, after what changed of it. */
   ask<N extends QuestionName>(
     name: N,

@@ -1,5 +1,6 @@
 import type { CandidateRecord } from '@climber/contract'
 import type { Answered, Asked, Moment, QuestionName } from '@climber/core'
+import type { CardAnswer, CardQuestions } from './answering'
 import { core } from './core'
 
 let sent: CandidateRecord | undefined
@@ -12,6 +13,14 @@ function changedOf(record: CandidateRecord, before: CandidateRecord): Partial<Ca
   )
 }
 
+/** What goes with the next question: what changed since the last one. Another record is opened before. */
+function changesOf(record: CandidateRecord): Partial<CandidateRecord> {
+  const changed = sent && sent.exam === record.exam ? changedOf(record, sent) : undefined
+  if (!changed) void core().open(record)
+  sent = record
+  return changed ?? {}
+}
+
 /**
  * Asks the worker a question of the open record. With it goes what changed since the last one, and nothing else, in one
  * message; the worker answers in the order in which it is spoken to. Throws what the question throws.
@@ -22,15 +31,26 @@ export async function ask<N extends QuestionName>(
   now: Moment,
   ...asked: Asked<N>
 ): Promise<Answered<N>> {
-  const worker = core()
-  const changed = sent && sent.exam === record.exam ? changedOf(record, sent) : undefined
-  if (!changed) void worker.open(record)
-  sent = record
   // Comlink cannot say of a generic method what it answers.
-  return (await worker.ask(
+  return (await core().ask(
     name,
     { date: now.date, minute: now.minute },
     asked as never,
-    changed ?? {},
+    changesOf(record),
   )) as Answered<N>
+}
+
+/** The same of its cards, which the worker was told of before. */
+export async function askCards<N extends keyof CardQuestions>(
+  record: CandidateRecord,
+  name: N,
+  now: Moment,
+  ...asked: CardQuestions[N]
+): Promise<CardAnswer<N>> {
+  return (await core().askCards(
+    name,
+    { date: now.date, minute: now.minute },
+    asked as never,
+    changesOf(record),
+  )) as CardAnswer<N>
 }

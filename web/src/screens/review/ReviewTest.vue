@@ -5,6 +5,7 @@ import { recordRights } from '@climber/contract'
 import type { ReviewView } from '@climber/core'
 import { newestOnly } from '../../manners/newest'
 import { dateWords, durationWords } from '../../manners/words'
+import { useRecall } from '../../stores/recall'
 import { useWorkspace } from '../../stores/workspace'
 import Finished from './Finished.vue'
 import ItemsToReview from './ItemsToReview.vue'
@@ -26,10 +27,12 @@ const look = newestOnly(async () => {
   missing.value = !found
 })
 watch([() => props.attempt, () => workspace.record], () => void look(), { immediate: true })
-const work = ref<{ focusNext: () => void }>()
+const work = ref<{ focusNext: () => void; makeCard: () => void }>()
+void useRecall().load()
 const reviewing = useReview(
   view,
   () => work.value?.focusNext(),
+  () => work.value?.makeCard(),
   () => Number(route.query.item) || undefined,
 )
 const { at, items, finished, notes } = reviewing

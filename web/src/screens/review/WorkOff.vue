@@ -5,10 +5,12 @@ import ChoiceField from '../../kit/ChoiceField.vue'
 import TextField from '../../kit/TextField.vue'
 import { saidBeside } from '../../manners/saidBeside'
 import { dateWords, rawWords } from '../../manners/words'
+import { useRecall } from '../../stores/recall'
 import { useWorkspace } from '../../stores/workspace'
 import AskedItem from '../../widgets/AskedItem.vue'
 import CommentList from '../../widgets/CommentList.vue'
 import StimulusText from '../../widgets/StimulusText.vue'
+import { useCardOf } from './cardOf'
 import DoubtKeys from './DoubtKeys.vue'
 import { againWords, bothTimes, lookWords, placeWords, remedyWords, timeWords } from './sayings'
 import type { Reviewing } from './working'
@@ -16,8 +18,10 @@ import type { Reviewing } from './working'
 /** One item of a review: tried again first, its answer hidden; then both answers and the key side by side, and the cause. */
 const props = defineProps<{ view: ReviewView; reviewing: Reviewing }>()
 const workspace = useWorkspace()
+const recall = useRecall()
 const { item, note, text, stimulus, letters, form, hidden, struck, doubt, causes, likely, right } =
   props.reviewing
+const { made, loose, make } = useCardOf(item, text, stimulus, () => props.view.title)
 const nextField = ref<HTMLElement>()
 const typed = ref('')
 const next = ref('')
@@ -68,7 +72,10 @@ const keep = (field: 'next' | 'text', value: string): void =>
 const fresh = () => crypto.randomUUID()
 /** Whoever works in this record keeps it tidy. */
 const mayTakeBack = () => true
-defineExpose({ focusNext: () => nextField.value?.querySelector('input')?.focus() })
+defineExpose({
+  focusNext: () => nextField.value?.querySelector('input')?.focus(),
+  makeCard: () => void make(),
+})
 </script>
 
 <template>
@@ -218,6 +225,15 @@ defineExpose({ focusNext: () => nextField.value?.querySelector('input')?.focus()
       <div class="row deeds">
         <button type="button" class="press" aria-label="The item before" @click="reviewing.beside(-1)">
           ←
+        </button>
+        <router-link
+          v-if="made"
+          class="small made"
+          :to="{ name: 'recall', query: { part: 'cards', card: made.id } }"
+          >its card</router-link
+        >
+        <button v-else-if="recall.mayWork" type="button" class="press" data-testid="card" @click="make">
+          <kbd>k</kbd> {{ loose ? 'other numbers' : 'a card of it' }}
         </button>
         <button type="button" class="press strong" data-testid="on" @click="reviewing.on()">
           <kbd>Enter</kbd> {{ !note?.cause && likely ? 'keep that, and on' : 'on' }}

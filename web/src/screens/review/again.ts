@@ -3,7 +3,8 @@ import type { Attempt, Confidence, ItemResponse } from '@climber/contract'
 import { type MissedItem, reworkedRight, timeOf, topicCounts } from '@climber/core'
 import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
-import { hiddenDeed, useAsked, useDeedKeys, useDoubts } from './asked'
+import { useDeedKeys } from '../../manners/deedKeys'
+import { hiddenDeed, useAsked, useDoubts } from './asked'
 
 interface Tried {
   answer: string

@@ -2,7 +2,8 @@ import { computed, reactive, ref, type Ref, watch } from 'vue'
 import { type Cause, type NoteChanges, recordRights, type ReviewNote } from '@climber/contract'
 import { causesFor, likelyCause, reworkedRight, type ReviewView } from '@climber/core'
 import { useWorkspace } from '../../stores/workspace'
-import { type Doubts, hiddenDeed, useAsked, useDeedKeys, useDoubts } from './asked'
+import { useDeedKeys } from '../../manners/deedKeys'
+import { type Doubts, hiddenDeed, useAsked, useDoubts } from './asked'
 
 /** The item that is being reviewed, and what is known of it by now. */
 function useItem(view: Ref<ReviewView | undefined>) {
@@ -113,12 +114,13 @@ function useDeeds(
 }
 
 /**
- * A review that is worked off, item by item. `field` puts the cursor where one writes what to do the next time; `begin` says with
- * which item to begin, where that was asked for.
+ * A review that is worked off, item by item. `field` puts the cursor where one writes what to do the next time; `card` makes a card of
+ * the item, `begin` says with which item to begin, where that was asked for.
  */
 export function useReview(
   view: Ref<ReviewView | undefined>,
   field: () => void,
+  card: () => void,
   begin: () => number | undefined,
 ) {
   const shown = useItem(view)
@@ -136,7 +138,7 @@ export function useReview(
     if (hidden.value) return hiddenDeed(event, asked.letters.value, doubts, deeds.answer)
     const cause = /^[1-9]$/.test(key) ? deeds.causes.value[Number(key) - 1] : undefined
     if (cause) return () => deeds.name(cause)
-    return key === 'n' ? field : key === 'r' ? deeds.again : undefined
+    return { n: field, k: card, r: deeds.again }[key]
   })
   watch(
     () => view.value?.id,

@@ -1,0 +1,4 @@
+import * as Comlink from 'comlink'
+import { numbering } from './numbering'
+
+Comlink.expose(numbering)
