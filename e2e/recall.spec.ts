@@ -1,6 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import type { Answer, Candidate, Card, PlanSession } from '@climber/contract'
+import { dateOf, dayNumber } from '@climber/core'
+import { today } from './servers'
 import { examFile } from './sitting'
 import { ask, at, makeAccount, numberIn, saved } from './steps'
 import { expect, type Page, test } from './test'
@@ -332,6 +334,42 @@ test('two devices answer two hundred cards each without a network, fifty of them
     await expect(own.getByText('Today 400 answers', { exact: false })).toBeVisible()
   }
   await second.close()
+})
+
+test('twenty thousand cards open, and what is due is found while one looks', async ({ page }) => {
+  test.slow()
+  const cards = plainCards(20_000)
+  const id = await withCards(page, [])
+  const path = `/api/candidates/${id}/recall`
+  for (let from = 0; from < cards.length; from += 500) {
+    const part = cards.slice(from, from + 500)
+    await ask(page, 'PUT', `${path}/cards`, { cards: part.map((card) => ({ card, version: 0 })), gone: [] })
+    // Half of them were answered.
+    if (from % 1000) continue
+    await ask(page, 'POST', `${path}/answers`, {
+      answers: part.map((card, at) => ({
+        id: randomUUID(),
+        card: card.id,
+        on: dateOf(dayNumber(today) - 9 - (at % 30)),
+        at: '2029-11-01T08:00:00.000Z',
+        grade: 1 + (at % 4),
+        seconds: 6,
+      })),
+    })
+  }
+  await open(page, id)
+  await expect(page.getByTestId('due')).toBeVisible({ timeout: 120_000 })
+  await page.getByRole('button', { name: '3 min' }).click()
+  await answerMany(page, 3, '3')
+  await page.keyboard.press('Escape')
+  await page.getByTestId('over').click()
+  await expect(page.getByText('Today 3 answers', { exact: false })).toBeVisible({ timeout: 60_000 })
+  const times = await page.evaluate(() =>
+    performance.getEntriesByName('climber.due').map(({ duration }) => duration),
+  )
+  console.log(`due of 20,000 cards: ${times.map((one) => one.toFixed(0)).join(', ')} ms`)
+  // A bound against what grows without end; the times are in docs/measurements.md.
+  expect(Math.min(...times.slice(1))).toBeLessThan(2000)
 })
 
 test.describe('on a phone', () => {

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import type { Candidate, PlanSession } from '@climber/contract'
+import type { Answer, Candidate, PlanSession } from '@climber/contract'
 import { ownServer, today } from './servers'
 import { type ExamFile, examFile } from './sitting'
 import { ask, at, enterDemo, makeAccount, numberIn, saved } from './steps'
@@ -131,6 +131,11 @@ test('fourteen misses reviewed by keys; causes change the plan; a week later wha
       await expect(page.getByTestId('both')).toContainText(pressure ? 'pressure' : 'content')
       // Misread where it came out right in peace; else the facts speak for a gap, and Enter keeps that.
       if (pressure) await press('2')
+      // One press makes a card of it.
+      if (done === 4) {
+        await page.keyboard.press('k')
+        await expect(page.getByRole('link', { name: 'its card' })).toBeVisible()
+      }
       await press('Enter')
       await expect(page.getByTestId('progress')).toHaveText(`${done + 1} of 14 done`)
     }
@@ -142,6 +147,10 @@ test('fourteen misses reviewed by keys; causes change the plan; a week later wha
     const noted = (await candidateOf(page, id)).review
     expect(noted).toHaveLength(14)
     expect(noted.filter(({ cause }) => cause === 'misread')).toHaveLength(5)
+    const { cards } = await ask<Answer<'readRecall'>>(page, 'GET', `/api/candidates/${id}/recall`)
+    expect(cards).toMatchObject([
+      { kind: 'card', of: { attempt }, front: expect.stringContaining('- A: ') as string },
+    ])
 
     await page.getByRole('button', { name: 'See what it changes' }).click()
     await expect(page.getByTestId('replan-sum')).toContainText('added')

@@ -21,6 +21,8 @@ const views = [
   ['sit', 'Corvane Tessel', idrel, 'sit'],
   ['reviews', 'Corvane Tessel', idrel, 'review?part=causes'],
   ['review', 'Corvane Tessel', idrel, 'review/5f0c9a00-0000-4000-8000-000200000003', /show the answer/],
+  ['recall', 'Corvane Tessel', idrel, 'recall'],
+  ['recall-season', 'Corvane Tessel', idrel, 'recall?part=season'],
   ['room', 'Corvane Tessel', idrel, 'sit', ['Enter the room', 'Start the clock']],
   ['gap', 'Corvane Tessel', idrel, 'gap'],
   ['pacing', 'Corvane Tessel', 'Maudra Okonby', 'pacing'],

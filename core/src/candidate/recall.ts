@@ -161,7 +161,8 @@ export class OpenRecall extends HeldCards {
       {
         today,
         exam: today + left,
-        seconds: (ahead) => this.secondsOn(record, today + ahead, minutes) - (ahead ? 0 : used.seconds),
+        seconds: (ahead) =>
+          Math.max(0, this.secondsOn(record, today + ahead, minutes) - (ahead ? 0 : used.seconds)),
         share,
       },
       policy,

@@ -99,10 +99,7 @@ export function saveCards(
       const document = plainly(card)
       const row = stored.get(card.id)
       if (!row) {
-        const made = await models.cards.create(
-          { candidateId, id: card.id, document, version: 1 },
-          { transaction },
-        )
+        const made = models.cards.build({ candidateId, id: card.id, document, version: 1 })
         stored.set(card.id, made)
         saved.push(storedCard(made))
       } else if (isDeepStrictEqual(row.document, document)) saved.push(storedCard(row))
@@ -112,6 +109,11 @@ export function saveCards(
         saved.push(storedCard(row))
       }
     }
+    // A table of new cards goes in at once. One that is named twice in it was stored with its second form.
+    const fresh = [...stored.values()].filter(({ isNewRecord }) => isNewRecord)
+    const rows = fresh.map(({ id, document, version }) => ({ candidateId, id, document, version }))
+    await inParts(rows, (part) => models.cards.bulkCreate(part, { transaction }))
+    for (const row of fresh) row.isNewRecord = false
     const gone: string[] = []
     for (const { id, version } of body.gone) {
       const row = stored.get(id)

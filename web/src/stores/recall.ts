@@ -23,6 +23,8 @@ import { useWorkspace } from './workspace'
 
 /** Milliseconds that an answer waits for the next, so that many go at once. */
 const pause = 2500
+/** Milliseconds after which an open deck is read again. */
+const old = 60_000
 /** Letters of cards in one request: pictures are in them. */
 const mostLetters = 800_000
 
@@ -76,6 +78,7 @@ function openedDeck(candidateId: () => string) {
   const histories = computed(() => byCard(deck.value?.histories ?? []))
 
   let stop: (() => void) | undefined
+  let readAt = 0
   /** Reads a deck, with what was confirmed while the answer was on its way. */
   async function read(candidateId: string): Promise<void> {
     const meanwhile: Settled[] = []
@@ -89,12 +92,17 @@ function openedDeck(candidateId: () => string) {
     const { answer, keptAt: at } = await askKept(outbox(), 'readRecall', { candidateId })
     if (of.value !== candidateId || stop !== end) return
     stored.value = meanwhile.reduce(confirmedDeck, answer)
+    readAt = Date.now()
     meanwhile.length = 0
     keptAt.value = at
   }
+  /** Opens the deck of the open candidate; one that is open is read again where another device may have answered meanwhile. */
   async function load(): Promise<void> {
     const id = candidateId()
-    if (of.value === id && stored.value) return
+    if (of.value === id && !failed.value) {
+      if (stored.value && Date.now() - readAt > old) await read(id).catch(() => undefined)
+      return
+    }
     of.value = id
     stored.value = undefined
     failed.value = ''

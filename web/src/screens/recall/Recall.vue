@@ -41,7 +41,10 @@ const begun = shallowRef<RecallView>()
 const look = newestOnly(async () => {
   // While one is asked, nothing else on the screen tells of the deck.
   if (begun.value) return
+  const start = performance.now()
   view.value = await recall.ask('view')
+  // docs/measurements.md quotes it.
+  performance.measure('climber.due', { start })
   if (minutes.value) begun.value = view.value
 })
 watch(

@@ -5,6 +5,7 @@ import { kindWords } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import Caution from '../../widgets/Caution.vue'
+import DueCards from '../../widgets/DueCards.vue'
 import SessionActions from '../../widgets/SessionActions.vue'
 
 const workspace = useWorkspace()
@@ -130,6 +131,7 @@ const when = computed(() => {
           >Not today</v-btn
         >
       </div>
+      <DueCards />
       <h2>This week</h2>
       <div
         class="meter"
