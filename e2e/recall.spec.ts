@@ -283,6 +283,7 @@ test('the days until the exam: more minutes bring more back, a choice is kept', 
 
 /** Shows and grades as many cards as are said, as fast as they come. */
 async function answerMany(page: Page, count: number, grade: string): Promise<void> {
+  await expect(front(page)).toBeVisible()
   for (let done = 0; done < count; done++) {
     await page.keyboard.press('Space')
     await expect(page.getByTestId('back')).toBeVisible()

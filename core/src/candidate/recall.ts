@@ -1,10 +1,10 @@
-import type { CandidateRecord } from '@climber/contract'
-import { type Deck, isBegun, rowsOf, secondsExpected } from '../recall/deck'
-import { deckFrom, isLeech, knownOf } from '../recall/known'
-import { chanceAfter, type Keeping } from '../recall/memory'
+import type { CandidateRecord, Card } from '@climber/contract'
+import { chanceOf, type Deck, isBegun, rowsOf, secondsExpected } from '../recall/deck'
+import { deckFrom, intoRow, isLeech, knownOf } from '../recall/known'
+import type { Keeping } from '../recall/memory'
 import { type Policy, queueOf } from '../recall/queue'
 import { type DayLoad, play, policyFor } from '../recall/season'
-import { HeldCards, type RecallStock, type StockedCard } from '../recall/stock'
+import { HeldCards, type RecallChange, type RecallStock, type StockedCard } from '../recall/stock'
 import { itemsOf } from '../scoring/raw'
 import { ln } from '../exact/functions'
 import { randomFrom } from '../exact/random'
@@ -54,9 +54,8 @@ export interface RecallView {
   cards: number
   begun: number
   suspended: number
-  /** Of those begun, how many would come back today, and on the exam day if nothing were done until then. */
+  /** Of those begun, how many would come back today. */
   today: number
-  untouched: number
   topics: TopicCards[]
   /** Cards that do not stay: they want another look than one more answer. */
   leeches: string[]
@@ -67,6 +66,8 @@ export interface RecallSeason {
   /** Cards in it, and how many come back on the exam day. */
   cards: number
   recalled: number
+  /** The same if nothing were done until then. */
+  untouched: number
   minutes: number
   fresh: number
   /** The first day on which nothing is left waiting; absent where that is today, or does not come. */
@@ -78,9 +79,15 @@ export interface RecallWish {
   fresh?: number
 }
 
+/** What is known of a memory at the beginning of a week. */
+interface Known {
+  monday: number
+  keeping: Keeping
+  /** Seconds of an answer that comes back, by kind. */
+  seconds: Record<Card['kind'], number>
+}
 interface Fit {
   key: string
-  keeping: Keeping
   policy: Policy
 }
 
@@ -96,38 +103,55 @@ function worthByTopic({ exam }: CandidateRecord): (topic: string | undefined) =>
 const isAsked = ({ card }: StockedCard, today: string): boolean =>
   !card.suspended && (card.rests === undefined || card.rests <= today)
 
-/** The open deck of a candidate, and what is asked of it. */
-export class OpenRecall extends HeldCards {
-  private fits: Fit[] = []
-  private kept?: { monday: number; keeping: Keeping }
+/** How the deck stands on a day, row by row: kept while it is the same, since a large one is not gone through for one answer. */
+interface Standing {
+  rows: readonly StockedCard[]
+  date: string
+  exam: CandidateRecord['exam']
+  worth: (topic: string | undefined) => number
+  whole: Deck
+  /** Chances of today. */
+  chances: Float64Array
+  /** Rows that may be asked today. */
+  asked: number[]
+}
 
-  override open(stock: RecallStock): void {
+/** The open deck of a candidate, and what is asked of it. */
+export class OpenRecall {
+  private readonly held = new HeldCards()
+  private fits: Fit[] = []
+  private memory?: Known
+  private stands?: Standing
+
+  /** Takes a deck in place of the one before. */
+  open(stock: RecallStock): void {
     this.fits = []
-    this.kept = undefined
-    super.open(stock)
+    this.memory = this.stands = undefined
+    this.held.open(stock)
+  }
+  /** Takes what changed of it. */
+  change(change: RecallChange): void {
+    this.held.change(change)
   }
 
   /** What is due now, and how the deck stands. */
   view(record: CandidateRecord, now: Moment): RecallView {
     const today = dayNumber(now.date)
     const { left, minutes, fresh } = this.frame(record, now)
-    const { keeping, policy } = this.fitted(record, now)
-    const all = this.allKnown(keeping)
-    const asked = all.filter((one) => isAsked(one, now.date))
-    const deck = this.deckOf(record, asked)
+    const { policy } = this.fitted(record, now)
+    const { keeping } = this.knownOn(now)
+    const { rows: all, whole, chances, asked } = this.standing(record, now)
+    const deck = asked.length < all.length ? rowsOf(whole, asked) : whole
     const done = this.doneOn(today)
     const onDay = { ...policy, fresh: Math.max(0, (fresh ?? policy.fresh) - done.begun) }
     const rows = queueOf(deck, today, left ?? withoutExam, onDay, Infinity, keeping).slice(0, mostQueued)
     const queue = rows.map((row) => ({
-      card: asked[row]!.card.id,
+      card: all[asked[row]!]!.card.id,
       isNew: !isBegun(deck, row),
       seconds: secondsExpected(deck, row, today),
     }))
     let room = minutes * 60 - done.seconds
     const fits = queue.findIndex(({ seconds }) => (room -= seconds) < 0)
-    const begun = all.filter(({ known }) => known.memory)
-    const chances = (day: number) =>
-      begun.reduce((sum, { known: { memory } }) => sum + chanceAfter(memory!.stability, day - memory!.day), 0)
     return {
       minutes,
       fresh: onDay.fresh + done.begun,
@@ -135,26 +159,21 @@ export class OpenRecall extends HeldCards {
       queue,
       fits: fits < 0 ? queue.length : fits,
       done: { answers: done.answers, seconds: done.seconds },
-      cards: all.length,
-      begun: begun.length,
-      suspended: all.filter(({ card }) => card.suspended).length,
-      today: chances(today),
-      untouched: chances(today + Math.max(0, left ?? withoutExam)),
-      topics: topicsOf(all, new Set(queue.map(({ card }) => card)), today),
-      leeches: all.filter(({ card, known }) => !card.suspended && isLeech(known)).map(({ card }) => card.id),
+      ...countsOf(all, chances, new Set(queue.map(({ card }) => card))),
     }
   }
 
   /** The days until the exam with so many minutes and new cards a day; those chosen where nothing is wished. */
   season(record: CandidateRecord, now: Moment, wish: RecallWish = {}): RecallSeason {
     const today = dayNumber(now.date)
-    const frame = this.frame(record, now, wish)
-    const { keeping, policy } = this.fitted(record, now, wish)
-    const asked = this.allKnown(keeping).filter(({ card }) => !card.suspended)
-    const whole = this.deckOf(record, asked)
-    const { left = withoutExam, minutes } = frame
+    const { left = withoutExam, minutes } = this.frame(record, now, wish)
+    const { policy } = this.fitted(record, now, wish)
+    const { keeping } = this.knownOn(now)
+    const { rows, whole } = this.standing(record, now)
+    const asked = rowsWhere(rows, ({ card }) => !card.suspended)
     const share = Math.min(1, mostPlayed / Math.max(1, asked.length))
-    const deck = share < 1 ? rowsOf(whole, everySo(asked.length, mostPlayed)) : whole
+    const some = share < 1 ? everySo(asked.length, mostPlayed).map((at) => asked[at]!) : asked
+    const deck = rowsOf(whole, some)
     const used = this.doneOn(today)
     const played = play(
       deck,
@@ -182,10 +201,31 @@ export class OpenRecall extends HeldCards {
       days,
       cards: asked.length,
       recalled: asked.length * meanOf(deck, played.recalled),
+      untouched: asked.reduce((sum, row) => sum + chanceOf(whole, row, today + left), 0),
       minutes,
       fresh: policy.fresh,
       ...(caughtUpOn !== undefined && caughtUpOn > today && { caughtUpOn: dateOf(caughtUpOn) }),
     }
+  }
+
+  private standing(record: CandidateRecord, now: Moment): Standing {
+    const today = dayNumber(now.date)
+    const { keeping, seconds } = this.knownOn(now)
+    const { rows, touched } = this.held.allKnown(keeping)
+    const before = this.stands
+    if (before?.rows === rows && before.date === now.date && before.exam === record.exam) {
+      for (const row of touched) {
+        intoRow(before.whole, row, rows[row]!, seconds, before.worth)
+        before.chances[row] = chanceOf(before.whole, row, today)
+      }
+      return before
+    }
+    const worth = worthByTopic(record)
+    const whole = deckFrom(rows, seconds, worth)
+    const chances = Float64Array.from(rows, (_, row) => chanceOf(whole, row, today))
+    const asked = rowsWhere(rows, (one) => isAsked(one, now.date))
+    this.stands = { rows, date: now.date, exam: record.exam, worth, whole, chances, asked }
+    return this.stands
   }
 
   private frame(
@@ -210,8 +250,7 @@ export class OpenRecall extends HeldCards {
   /** What was answered on a day: how often, how long, and how many cards for the first time. */
   private doneOn(day: number): { answers: number; seconds: number; begun: number } {
     const done = { answers: 0, seconds: 0, begun: 0 }
-    for (const { id } of this.inOrder()) {
-      const answers = this.answersTo(id)
+    for (const answers of this.held.allAnswers()) {
       if (answers[0]?.[0] === day) done.begun += 1
       for (let at = answers.length - 1; at >= 0 && answers[at]![0] >= day; at--) {
         done.answers += 1
@@ -219,14 +258,6 @@ export class OpenRecall extends HeldCards {
       }
     }
     return done
-  }
-
-  private deckOf(record: CandidateRecord, cards: readonly StockedCard[]): Deck {
-    return deckFrom(
-      cards.map(({ card: { kind, topic }, known }) => ({ kind, known, ...(topic && { topic }) })),
-      this.secondsByKind(),
-      worthByTopic(record),
-    )
   }
 
   /**
@@ -238,19 +269,20 @@ export class OpenRecall extends HeldCards {
     const { left = withoutExam, minutes, fresh } = this.frame(record, now, wish)
     const { daysOff } = record.availability
     // A tenth more cards than when it was found, and it is found anew.
-    const size = Math.round(ln(1 + this.inOrder().length) * 10)
+    const size = Math.round(ln(1 + this.held.inOrder().length) * 10)
     const key = [monday, left + dayNumber(now.date), minutes, fresh, size, daysOff.join()].join(' ')
     const before = this.fits.find((fit) => fit.key === key)
     if (before) return before
-    const keeping = this.steadyKeeping(monday)
-    const cards = this.inOrder()
+    const { keeping, seconds } = this.knownOn(now)
+    const cards = this.held
+      .inOrder()
       .filter(({ suspended }) => !suspended)
       .map((card) => {
-        const answers = this.answersTo(card.id).filter(([on]) => on < monday)
+        const answers = this.held.answersTo(card.id).filter(([on]) => on < monday)
         return { card, known: knownOf(card.id, answers, keeping) }
       })
     const policy = policyFor(
-      this.deckOf(record, cards),
+      deckFrom(cards, seconds, worthByTopic(record)),
       {
         today: monday,
         exam: dayNumber(now.date) + left,
@@ -260,13 +292,16 @@ export class OpenRecall extends HeldCards {
       () => randomFrom(1),
       fresh === undefined ? {} : { fresh },
     )
-    const fit = { key, keeping, policy }
+    const fit = { key, policy }
     this.fits = [fit, ...this.fits].slice(0, mostFits)
     return fit
   }
-  private steadyKeeping(monday: number): Keeping {
-    if (this.kept?.monday !== monday) this.kept = { monday, keeping: this.keepingBefore(monday) }
-    return this.kept.keeping
+  /** The same on every device, and steady while one works. */
+  private knownOn({ date }: Moment): Known {
+    const monday = mondayOf(dayNumber(date))
+    if (this.memory?.monday !== monday)
+      this.memory = { monday, keeping: this.held.keepingBefore(monday), seconds: this.held.secondsByKind() }
+    return this.memory
   }
 }
 
@@ -278,26 +313,41 @@ function meanOf({ worth }: Deck, recalled: number): number {
   return all ? recalled / all : 0
 }
 
-function topicsOf(all: readonly StockedCard[], due: ReadonlySet<string>, today: number): TopicCards[] {
+const rowsWhere = (all: readonly StockedCard[], is: (one: StockedCard) => boolean): number[] =>
+  all.reduce<number[]>((rows, one, row) => {
+    if (is(one)) rows.push(row)
+    return rows
+  }, [])
+
+/** What there is of each kind, and by topic; `chances` are those of today, row by row. */
+function countsOf(
+  all: readonly StockedCard[],
+  chances: Float64Array,
+  due: ReadonlySet<string>,
+): Pick<RecallView, 'cards' | 'begun' | 'suspended' | 'today' | 'topics' | 'leeches'> {
   const found = new Map<string, TopicCards>()
-  for (const { card, known } of all) {
-    const { topic } = card
-    const line = found.get(topic ?? '') ?? {
-      ...(topic !== undefined && { topic }),
-      cards: 0,
-      begun: 0,
-      due: 0,
-      today: 0,
+  const counts = { cards: all.length, begun: 0, suspended: 0, today: 0, leeches: [] as string[] }
+  for (let row = 0; row < all.length; row++) {
+    const { card, known } = all[row]!
+    const { id, topic = '', suspended = false } = card
+    let line = found.get(topic)
+    if (!line) {
+      line = { ...(topic && { topic }), cards: 0, begun: 0, due: 0, today: 0 }
+      found.set(topic, line)
     }
     line.cards += 1
-    line.due += Number(due.has(card.id))
-    if (known.memory) {
-      line.begun += 1
-      line.today += chanceAfter(known.memory.stability, today - known.memory.day)
-    }
-    found.set(topic ?? '', line)
+    if (due.has(id)) line.due += 1
+    if (known.memory) line.begun += 1
+    line.today += chances[row]!
+    if (suspended) counts.suspended += 1
+    else if (isLeech(known)) counts.leeches.push(id)
   }
-  return [...found.values()].sort(
+  const topics = [...found.values()].sort(
     (one, two) => two.due - one.due || (one.topic ?? '').localeCompare(two.topic ?? ''),
   )
+  for (const { begun, today } of topics) {
+    counts.begun += begun
+    counts.today += today
+  }
+  return { ...counts, topics }
 }

@@ -51,9 +51,13 @@ export const chanceOf = (deck: Deck, card: number, day: number): number =>
   isBegun(deck, card) ? chanceAfter(deck.stability[card] ?? 0, day - (deck.last[card] ?? 0)) : 0
 
 /** Seconds that an answer takes, as far as is known before it is given. */
-export function secondsExpected(deck: Deck, card: number, day: number): number {
+export function secondsExpected(
+  deck: Deck,
+  card: number,
+  day: number,
+  chance = chanceOf(deck, card, day),
+): number {
   const seconds = deck.seconds[card] ?? 0
-  const chance = chanceOf(deck, card, day)
   return seconds * (chance + (1 - chance) * timesLost)
 }
 

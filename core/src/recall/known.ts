@@ -62,17 +62,26 @@ export function secondsOf(
   return { card: of('card'), place: of('place'), numbers: of('numbers') }
 }
 
-/** Cards as a deck to schedule, a row each in their order; `worth` says what a topic's cards are worth against others. */
-export function deckFrom(
-  cards: readonly (Pick<Card, 'kind' | 'topic'> & { known: KnownCard })[],
+type Decked = { card: Pick<Card, 'kind' | 'topic'>; known: KnownCard }
+/** Writes a card into its row; `worth` says what a topic's cards are worth against others. */
+export function intoRow(
+  deck: Deck,
+  row: number,
+  { card: { kind, topic }, known: { memory } }: Decked,
   seconds: Record<Card['kind'], number>,
   worth: (topic: string | undefined) => number = () => 1,
+): void {
+  deck.seconds[row] = seconds[kind]
+  deck.worth[row] = worth(topic)
+  if (memory) remember(deck, row, memory)
+}
+/** Cards as a deck to schedule, a row each in their order. */
+export function deckFrom(
+  cards: readonly Decked[],
+  seconds: Record<Card['kind'], number>,
+  worth?: (topic: string | undefined) => number,
 ): Deck {
   const deck = freshDeck(cards.length)
-  cards.forEach(({ kind, topic, known: { memory } }, row) => {
-    deck.seconds[row] = seconds[kind]
-    deck.worth[row] = worth(topic)
-    if (memory) remember(deck, row, memory)
-  })
+  for (let row = 0; row < cards.length; row++) intoRow(deck, row, cards[row]!, seconds, worth)
   return deck
 }

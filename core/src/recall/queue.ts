@@ -48,9 +48,10 @@ export function queueOf(
     const elapsed = day - (deck.last[card] ?? 0)
     if (isNew ? fresh-- < 1 : elapsed < 1 || (!sweeps && elapsed < (deck.stability[card] ?? 0) * due))
       continue
-    const price = secondsExpected(deck, card, day)
+    const chance = chanceOf(deck, card, day)
+    const price = secondsExpected(deck, card, day, chance)
     if (!sweeps) {
-      found.push({ card, rank: isNew ? -1 : chanceOf(deck, card, day), seconds: price })
+      found.push({ card, rank: isNew ? -1 : chance, seconds: price })
       continue
     }
     const gain = isNew

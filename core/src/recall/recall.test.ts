@@ -308,8 +308,8 @@ describe('a deck from what was answered', () => {
     expect(secondsOf(cards, more).card).toBe(4)
     const deck = deckFrom(
       [
-        { ...cards[0]!, topic: 'tides' },
-        { ...cards[2]!, kind: 'numbers' },
+        { card: { kind: 'card', topic: 'tides' }, known: cards[0]!.known },
+        { card: { kind: 'numbers' }, known: cards[2]!.known },
       ],
       secondsOf([], new Map()),
       (topic) => (topic ? 2 : 1),

@@ -41,6 +41,9 @@ export function keepingBefore(histories: Iterable<Answers>, day: number): Keepin
   return keepingOf(thinned(telling, mostTelling))
 }
 
+/** As code units go, which is faster than as people sort. */
+const compared = (one: string, two: string): number => (one < two ? -1 : one > two ? 1 : 0)
+
 /**
  * The cards that are held where questions of them are answered. What is known of a card is worked out anew only where its answers, or
  * how the memory keeps, changed.
@@ -48,25 +51,32 @@ export function keepingBefore(histories: Iterable<Answers>, day: number): Keepin
 export class HeldCards {
   private readonly cards = new Map<string, Card>()
   private readonly histories = new Map<string, Answers>()
-  private known = new Map<string, { answers: Answers | undefined; of: KnownCard }>()
-  private keeping?: Keeping
   private order?: Card[]
+  /** What is known, row by row in that order; and the cards whose answers changed since. */
+  private known?: { keeping: Keeping; rows: StockedCard[]; rowOf: Map<string, number> }
+  private readonly changed = new Set<string>()
 
   open({ cards, histories }: RecallStock): void {
     this.cards.clear()
     this.histories.clear()
-    this.known.clear()
+    this.known = undefined
     this.change({ cards, histories })
   }
   change({ cards = [], gone = [], histories = [] }: RecallChange): void {
     for (const card of cards) this.cards.set(card.id, card)
     for (const id of gone) this.cards.delete(id)
-    for (const { card, answers } of histories) this.histories.set(card, answers)
-    if (cards.length || gone.length) this.order = undefined
+    for (const { card, answers } of histories) {
+      this.histories.set(card, answers)
+      this.changed.add(card)
+    }
+    if (cards.length || gone.length) this.order = this.known = undefined
   }
 
   answersTo(id: string): Answers {
     return this.histories.get(id) ?? []
+  }
+  allAnswers(): Iterable<Answers> {
+    return this.histories.values()
   }
   keepingBefore(day: number): Keeping {
     return keepingBefore(this.histories.values(), day)
@@ -77,21 +87,31 @@ export class HeldCards {
   /** Cards in the order in which new ones come: as they were added. */
   inOrder(): readonly Card[] {
     this.order ??= [...this.cards.values()].sort(
-      (one, two) => (one.added ?? '').localeCompare(two.added ?? '') || one.id.localeCompare(two.id),
+      (one, two) => compared(one.added ?? '', two.added ?? '') || compared(one.id, two.id),
     )
     return this.order
   }
-  /** The same with what is known of each, by how the memory keeps. */
-  allKnown(keeping: Keeping): StockedCard[] {
-    if (this.keeping !== keeping) this.known = new Map()
-    this.keeping = keeping
-    return this.inOrder().map((card) => {
-      const answers = this.histories.get(card.id)
-      const before = this.known.get(card.id)
-      if (before && before.answers === answers) return { card, known: before.of }
-      const of = knownOf(card.id, answers ?? [], keeping)
-      this.known.set(card.id, { answers, of })
-      return { card, known: of }
+  /**
+   * The same with what is known of each, by how the memory keeps, and the rows that changed since this was last asked; all of them
+   * where it is another list.
+   */
+  allKnown(keeping: Keeping): { rows: readonly StockedCard[]; touched: readonly number[] } {
+    const knownNow = (card: Card): StockedCard => ({
+      card,
+      known: knownOf(card.id, this.answersTo(card.id), keeping),
     })
+    const touched: number[] = []
+    if (this.known?.keeping !== keeping) {
+      const rows = this.inOrder().map(knownNow)
+      this.known = { keeping, rows, rowOf: new Map(rows.map(({ card }, row) => [card.id, row])) }
+    } else
+      for (const id of this.changed) {
+        const row = this.known.rowOf.get(id)
+        if (row === undefined) continue
+        this.known.rows[row] = knownNow(this.known.rows[row]!.card)
+        touched.push(row)
+      }
+    this.changed.clear()
+    return { rows: this.known.rows, touched }
   }
 }

@@ -6,9 +6,9 @@ import type { Settled } from './outbox'
 /** A deck as the server has it. */
 export type StoredDeck = Answer<'readRecall'>
 
-/** A list in which some took the place of those of the same name, or were put behind. */
-function replaced<T>(list: readonly T[], fresh: readonly T[], nameOf: (one: T) => string): T[] {
-  if (!fresh.length) return [...list]
+/** A list in which some took the place of those of the same name, or were put behind; the same list where there are none. */
+function replaced<T>(list: T[], fresh: readonly T[], nameOf: (one: T) => string): T[] {
+  if (!fresh.length) return list
   const found = new Map(list.map((one) => [nameOf(one), one]))
   for (const one of fresh) found.set(nameOf(one), one)
   return [...found.values()]

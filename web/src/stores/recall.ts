@@ -35,6 +35,7 @@ function changedIn<T>(
   before: ReadonlyMap<string, T>,
   now: ReadonlyMap<string, T>,
 ): { changed: T[]; gone: string[] } {
+  if (before === now) return { changed: [], gone: [] }
   return {
     changed: [...now].filter(([id, one]) => before.get(id) !== one).map(([, one]) => one),
     gone: [...before.keys()].filter((id) => !now.has(id)),
@@ -74,8 +75,11 @@ function openedDeck(candidateId: () => string) {
     return before && before.length === now.length && before.every((one, at) => one === now[at]) ? before : now
   })
   const deck = computed(() => stored.value && withWaitingCards(stored.value, waiting.value))
-  const cards = computed(() => byId(deck.value?.cards ?? []))
-  const histories = computed(() => byCard(deck.value?.histories ?? []))
+  // The same lists while they are the same: a large deck is not put in order anew for one answer.
+  const list = computed(() => deck.value?.cards)
+  const answered = computed(() => deck.value?.histories)
+  const cards = computed(() => byId(list.value ?? []))
+  const histories = computed(() => byCard(answered.value ?? []))
 
   let stop: (() => void) | undefined
   let readAt = 0
@@ -133,11 +137,8 @@ function askingOf({ of, stored, cards, histories }: OpenedDeck) {
       void core().openCards(plain(stock))
     } else if (told.cards !== now.cards || told.histories !== now.histories) {
       const { changed, gone } = changedIn(told.cards, now.cards)
-      const change: RecallChange = {
-        cards: changed,
-        gone,
-        histories: changedIn(told.histories, now.histories).changed,
-      }
+      const histories = changedIn(told.histories, now.histories).changed
+      const change: RecallChange = { cards: changed, gone, histories }
       void core().changeCards(plain(change))
     }
     told = now

@@ -101,10 +101,7 @@ const leeches = computed(() => props.view.leeches.flatMap((id) => recall.cards.g
         >
       </DataTable>
       <p v-if="view.begun" class="small soft">
-        Of {{ view.begun }} begun, {{ view.today.toFixed(0) }} would come back today<template
-          v-if="view.left !== undefined && view.left > 0"
-          >, and {{ view.untouched.toFixed(0) }} on the exam day if nothing were done until then</template
-        >.
+        Of {{ view.begun }} begun, {{ view.today.toFixed(0) }} would come back today.
       </p>
     </section>
   </div>

@@ -67,7 +67,7 @@ const weeks = computed(() => {
         With {{ season.minutes }} minutes a day and up to {{ season.fresh }} new cards a day<template
           v-if="base && isChanged"
           >; as it is chosen now, {{ base.recalled.toFixed(0) }}</template
-        >.
+        >. If nothing were done until then, {{ season.untouched.toFixed(0) }}.
         <template v-if="season.caughtUpOn">
           What waits is caught up with by {{ dateWords(season.caughtUpOn, workspace.today) }}.</template
         >
