@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs'
 import type { Answer, Candidate, Card, PlanSession } from '@climber/contract'
 import { dateOf, dayNumber } from '@climber/core'
 import { today } from './servers'
-import { examFile } from './sitting'
+import { examFile, pilotDiagnostic } from './sitting'
 import { ask, at, makeAccount, numberIn, saved } from './steps'
 import { expect, type Page, test } from './test'
 
@@ -386,20 +386,7 @@ test.describe('on a phone', () => {
         keepWarm: true,
         daysPerWeek: 7,
       },
-      attempts: [
-        {
-          id: '00000000-0000-4000-8000-00000000d1a9',
-          kind: 'diagnostic',
-          date: '2030-01-02',
-          counts: {
-            groups: {
-              'streams-items': { right: 22, wrong: 12, blank: 6 },
-              'passage-items': { right: 16, wrong: 9, blank: 5 },
-              'signals-items': { right: 28, wrong: 11, blank: 6 },
-            },
-          },
-        },
-      ],
+      attempts: [pilotDiagnostic],
     })
     const path = `/api/candidates/${id}/plan`
     const planned = await ask<{ sessions: PlanSession[] }>(page, 'PUT', path, { version: 0, seed: 1 })

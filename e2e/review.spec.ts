@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { Answer, Candidate, PlanSession } from '@climber/contract'
 import { ownServer, today } from './servers'
-import { type ExamFile, examFile } from './sitting'
+import { type ExamFile, examFile, pilotDiagnostic } from './sitting'
 import { ask, at, enterDemo, makeAccount, numberIn, saved } from './steps'
 import { expect, type Page, test } from './test'
 
@@ -42,20 +42,7 @@ async function newlySat(page: Page): Promise<Sat> {
     candidate: { name: 'Ottil Marran' },
     availability: { windows: [...windows, { weekday: 6, from: '08:00', to: '14:00' }] },
     target: { scaled: 330, sitting: 'first' },
-    attempts: [
-      {
-        id: '00000000-0000-4000-8000-00000000d1a9',
-        kind: 'diagnostic',
-        date: '2030-01-02',
-        counts: {
-          groups: {
-            'streams-items': { right: 22, wrong: 12, blank: 6 },
-            'passage-items': { right: 16, wrong: 9, blank: 5 },
-            'signals-items': { right: 28, wrong: 11, blank: 6 },
-          },
-        },
-      },
-    ],
+    attempts: [pilotDiagnostic],
   }
   await ask(page, 'PUT', `/api/candidates/${id}/file`, { file: record })
   const plan = await ask<{ sessions: PlanSession[] }>(page, 'PUT', `/api/candidates/${id}/plan`, {

@@ -8,6 +8,20 @@ export type ExamFile = ClimberFile & { exam: NonNullable<ClimberFile['exam']> }
 export const examFile = (name: string): ExamFile =>
   JSON.parse(readFileSync(`demo/${name}.exam.climber.json`, 'utf8')) as ExamFile
 
+/** A diagnostic of the pilot's exam, half right. */
+export const pilotDiagnostic = {
+  id: '00000000-0000-4000-8000-00000000d1a9',
+  kind: 'diagnostic',
+  date: '2030-01-02',
+  counts: {
+    groups: {
+      'streams-items': { right: 22, wrong: 12, blank: 6 },
+      'passage-items': { right: 16, wrong: 9, blank: 5 },
+      'signals-items': { right: 28, wrong: 11, blank: 6 },
+    },
+  },
+}
+
 /** Numbers from 0 to 1 that are the same for the same seed. */
 export function dice(seed: number): () => number {
   let state = seed >>> 0

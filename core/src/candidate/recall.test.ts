@@ -75,6 +75,21 @@ describe('what is due', () => {
     ])
     expect(topics[1]!.today).toBeGreaterThan(0.5)
   })
+  it('weighs cards by the marks of their topics where time is short', () => {
+    // The day before the exam.
+    const cards = [card(1, { topic: 'ledgers-1' }), card(2, { topic: 'names-1' })]
+    const answers = [answered(1, [30, 3]), answered(2, [30, 3])]
+    const late = morning('2031-05-23')
+    const heavy = gardenRecord()
+    const names = heavy.exam.topics.map((topic) =>
+      topic.id === 'names-1' ? { ...topic, share: 0.9 } : topic,
+    )
+    const order = (exam: typeof heavy.exam) =>
+      opened(cards, answers)
+        .view({ ...heavy, exam }, late)
+        .queue.map((one) => one.card)
+    expect(order({ ...heavy.exam, topics: names })[0]).toBe(idOf(2))
+  })
   it('is nothing on the exam day and after it', () => {
     const deck = opened(many(9), [answered(1, [20, 3])])
     expect(deck.view(record, morning('2031-05-23')).queue).not.toEqual([])

@@ -1,10 +1,15 @@
-import type { CandidateRecord, Card } from '@climber/contract'
+import type { CandidateRecord } from '@climber/contract'
 import { chanceOf, type Deck, isBegun, rowsOf, secondsExpected } from '../recall/deck'
-import { deckFrom, intoRow, isLeech, knownOf } from '../recall/known'
-import type { Keeping } from '../recall/memory'
+import { deckFrom, intoRow, isLeech } from '../recall/known'
 import { type Policy, queueOf } from '../recall/queue'
 import { type DayLoad, play, policyFor } from '../recall/season'
-import { HeldCards, type RecallChange, type RecallStock, type StockedCard } from '../recall/stock'
+import {
+  HeldCards,
+  type KnownMemory,
+  type RecallChange,
+  type RecallStock,
+  type StockedCard,
+} from '../recall/stock'
 import { itemsOf } from '../scoring/raw'
 import { ln } from '../exact/functions'
 import { randomFrom } from '../exact/random'
@@ -45,7 +50,7 @@ export interface RecallView {
   fresh: number
   /** Days until the exam; absent where no sitting is known. */
   left?: number
-  /** What is due in the order in which it comes, the whole of it. */
+  /** What is due in the order in which it comes: all of it, as far as anybody could answer it in a day. */
   queue: DueCard[]
   /** So many of them fit into what is left of today's minutes. */
   fits: number
@@ -79,13 +84,6 @@ export interface RecallWish {
   fresh?: number
 }
 
-/** What is known of a memory at the beginning of a week. */
-interface Known {
-  monday: number
-  keeping: Keeping
-  /** Seconds of an answer that comes back, by kind. */
-  seconds: Record<Card['kind'], number>
-}
 interface Fit {
   key: string
   policy: Policy
@@ -96,8 +94,7 @@ function worthByTopic({ exam }: CandidateRecord): (topic: string | undefined) =>
   const items = new Map(exam.sections.map((section) => [section.id, itemsOf(section)]))
   const marks = new Map(exam.topics.map(({ id, section, share }) => [id, share * (items.get(section) ?? 0)]))
   const mean = [...marks.values()].reduce((sum, own) => sum + own, 0) / Math.max(1, marks.size)
-  return (topic) =>
-    Math.min(2, Math.max(0.5, (topic === undefined ? undefined : marks.get(topic)) ?? mean) / (mean || 1))
+  return (topic = '') => (mean ? Math.min(2, Math.max(0.5, (marks.get(topic) ?? mean) / mean)) : 1)
 }
 
 const isAsked = ({ card }: StockedCard, today: string): boolean =>
@@ -120,7 +117,7 @@ interface Standing {
 export class OpenRecall {
   private readonly held = new HeldCards()
   private fits: Fit[] = []
-  private memory?: Known
+  private memory?: KnownMemory & { monday: number }
   private stands?: Standing
 
   /** Takes a deck in place of the one before. */
@@ -260,10 +257,7 @@ export class OpenRecall {
     return done
   }
 
-  /**
-   * How the memory keeps, and the policy that brings most to the exam day, by what was known at the beginning of the week: the same on
-   * every device, and steady while one works.
-   */
+  /** The policy that brings most to the exam day, by what was known at the beginning of the week. */
   private fitted(record: CandidateRecord, now: Moment, wish: RecallWish = {}): Fit {
     const monday = mondayOf(dayNumber(now.date))
     const { left = withoutExam, minutes, fresh } = this.frame(record, now, wish)
@@ -274,15 +268,8 @@ export class OpenRecall {
     const before = this.fits.find((fit) => fit.key === key)
     if (before) return before
     const { keeping, seconds } = this.knownOn(now)
-    const cards = this.held
-      .inOrder()
-      .filter(({ suspended }) => !suspended)
-      .map((card) => {
-        const answers = this.held.answersTo(card.id).filter(([on]) => on < monday)
-        return { card, known: knownOf(card.id, answers, keeping) }
-      })
     const policy = policyFor(
-      deckFrom(cards, seconds, worthByTopic(record)),
+      deckFrom(this.held.askedBefore(monday, keeping), seconds, worthByTopic(record)),
       {
         today: monday,
         exam: dayNumber(now.date) + left,
@@ -296,11 +283,10 @@ export class OpenRecall {
     this.fits = [fit, ...this.fits].slice(0, mostFits)
     return fit
   }
-  /** The same on every device, and steady while one works. */
-  private knownOn({ date }: Moment): Known {
+  /** The memory as it was known at the beginning of the week: the same on every device, and steady while one works. */
+  private knownOn({ date }: Moment): KnownMemory {
     const monday = mondayOf(dayNumber(date))
-    if (this.memory?.monday !== monday)
-      this.memory = { monday, keeping: this.held.keepingBefore(monday), seconds: this.held.secondsByKind() }
+    if (this.memory?.monday !== monday) this.memory = { monday, ...this.held.memoryBefore(monday) }
     return this.memory
   }
 }

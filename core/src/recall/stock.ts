@@ -31,14 +31,21 @@ const thinned = <T>(list: readonly T[], most: number): T[] => {
   return Array.from({ length: Math.min(list.length, most) }, (_, at) => list[Math.floor(at * step)]!)
 }
 
-/** How a memory keeps, by what was answered before a day. */
-export function keepingBefore(histories: Iterable<Answers>, day: number): Keeping {
+/** How a memory keeps, by what was answered. */
+function keepingIn(histories: Iterable<Answers>): Keeping {
   const telling: CardAnswers[] = []
   for (const answers of histories) {
-    const found = tellingOf(answers.filter(([on]) => on < day))
+    const found = tellingOf(answers)
     if (found) telling.push(found)
   }
   return keepingOf(thinned(telling, mostTelling))
+}
+
+/** A memory as it was known at the beginning of a day. */
+export interface KnownMemory {
+  keeping: Keeping
+  /** Seconds of an answer that comes back, by kind. */
+  seconds: Record<Card['kind'], number>
 }
 
 /** As code units go, which is faster than as people sort. */
@@ -72,17 +79,24 @@ export class HeldCards {
     if (cards.length || gone.length) this.order = this.known = undefined
   }
 
-  answersTo(id: string): Answers {
-    return this.histories.get(id) ?? []
-  }
   allAnswers(): Iterable<Answers> {
     return this.histories.values()
   }
-  keepingBefore(day: number): Keeping {
-    return keepingBefore(this.histories.values(), day)
+  private answersBefore(day: number): Map<string, Answers> {
+    const cut = (answers: Answers) => answers.filter(([on]) => on < day)
+    return new Map([...this.histories].map(([card, answers]) => [card, cut(answers)]))
   }
-  secondsByKind(): Record<Card['kind'], number> {
-    return secondsOf(this.inOrder(), this.histories)
+  /** The memory as it was known before a day. */
+  memoryBefore(day: number): KnownMemory {
+    const histories = this.answersBefore(day)
+    return { keeping: keepingIn(histories.values()), seconds: secondsOf(this.inOrder(), histories) }
+  }
+  /** The cards that are asked, with what was known of each before a day. */
+  askedBefore(day: number, keeping: Keeping): StockedCard[] {
+    const histories = this.answersBefore(day)
+    return this.inOrder()
+      .filter(({ suspended }) => !suspended)
+      .map((card) => ({ card, known: knownOf(card.id, histories.get(card.id) ?? [], keeping) }))
   }
   /** Cards in the order in which new ones come: as they were added. */
   inOrder(): readonly Card[] {
@@ -98,7 +112,7 @@ export class HeldCards {
   allKnown(keeping: Keeping): { rows: readonly StockedCard[]; touched: readonly number[] } {
     const knownNow = (card: Card): StockedCard => ({
       card,
-      known: knownOf(card.id, this.answersTo(card.id), keeping),
+      known: knownOf(card.id, this.histories.get(card.id) ?? [], keeping),
     })
     const touched: number[] = []
     if (this.known?.keeping !== keeping) {

@@ -56,6 +56,7 @@ export const lanes = {
   exam: (examId: string) => `exam ${examId}`,
   room: (candidateId: string, id: string) => `room ${candidateId} ${id}`,
   card: (candidateId: string, id: string) => `card ${candidateId} ${id}`,
+  cards: (candidateId: string, batch: string) => `cards ${candidateId} ${batch}`,
   recall: (candidateId: string) => `recall ${candidateId}`,
 }
 
@@ -67,6 +68,10 @@ export const actionOf = <N extends Sendable>(
   entry: Entry | undefined,
   route: N,
 ): Extract<Entry, { route: N }> | undefined => (entry && isOf(entry, route) ? entry : undefined)
+
+/** Whether a request is about cards, which are read by themselves. */
+export const isOfCards = ({ route }: Pick<Action, 'route'>): boolean =>
+  route === 'saveCards' || route === 'answerCards'
 
 /** Whether a request is about one candidate. */
 export const isAbout = ({ params }: Pick<Action, 'params'>, candidateId: string): boolean =>

@@ -1,6 +1,7 @@
 import type { Answer, Candidate, Params, StoredExam } from '@climber/contract'
 import { addressOf, call, isPassing } from '../api'
 import { confirmed, withReview } from './confirmed'
+import { isOfCards } from './entry'
 import type { Keeper } from './keeper'
 import type { Settled } from './outbox'
 import { confirmedDeck, type StoredDeck } from './recall'
@@ -57,11 +58,11 @@ export async function keepConfirmed(keeper: Keeper, user: string, settled: Settl
     await keeper.keepAnswer(addressOf('readExam', { examId: exam.id }), { user, at, answer: exam })
   } else if ('candidateId' in params) {
     const { candidateId } = params
-    const isOfCards = settled.route === 'saveCards' || settled.route === 'answerCards'
-    const key = addressOf(isOfCards ? 'readRecall' : 'readCandidate', { candidateId })
+    const ofCards = isOfCards(settled)
+    const key = addressOf(ofCards ? 'readRecall' : 'readCandidate', { candidateId })
     const kept = await keeper.answer(key)
     if (kept?.user !== user) return
-    const now = isOfCards
+    const now = ofCards
       ? confirmedDeck(kept.answer as StoredDeck, settled)
       : confirmed(withReview(kept.answer as Candidate), settled)
     await keeper.keepAnswer(key, { user, at, answer: now })

@@ -4,7 +4,7 @@ import { inOrder } from '@climber/contract'
 import { isBaseline } from '@climber/core'
 import { offline } from '../outbox/connection'
 import { confirmed, withReview } from '../outbox/confirmed'
-import { type Entry, isAbout } from '../outbox/entry'
+import { type Entry, isAbout, isOfCards } from '../outbox/entry'
 import { outbox } from '../outbox/here'
 import { askKept, keepRead } from '../outbox/kept'
 import type { Settled } from '../outbox/outbox'
@@ -13,7 +13,7 @@ import { OpenBaseline } from './baseline'
 import { OpenParts } from './parts'
 
 /** The list from before where it holds the same, so that what rests on it does not change either. */
-const steady = <L extends readonly unknown[]>(before: L | undefined, now: L): L =>
+export const steady = <L extends readonly unknown[]>(before: L | undefined, now: L): L =>
   before && before.length === now.length && before.every((one, at) => one === now[at]) ? before : now
 
 /** Everything that was sat and is not part of the baseline. */
@@ -32,9 +32,6 @@ async function readNow(candidateId: string): Promise<{ answer: Candidate; keptAt
   }
 }
 
-/** Whether it changes plan, attempts or reviews. */
-const changesLived = ({ route }: Entry): boolean => !['savePart', 'saveCards', 'answerCards'].includes(route)
-
 /** Plan and attempts as they will be once what waits is sent. */
 function livedOf(stored: Ref<Candidate | undefined>) {
   /** What waits of reports and tests; the same list while it is the same. */
@@ -43,7 +40,9 @@ function livedOf(stored: Ref<Candidate | undefined>) {
     if (!id) return []
     return steady(
       before,
-      outbox().entries.value.filter((entry) => changesLived(entry) && isAbout(entry, id)),
+      outbox().entries.value.filter(
+        (entry) => entry.route !== 'savePart' && !isOfCards(entry) && isAbout(entry, id),
+      ),
     )
   })
   return computed(() => {

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, shallowRef, watch } from 'vue'
 import {
+  type Body,
   type Card,
   cardsAtOnce,
   type CardHistory,
@@ -10,7 +11,7 @@ import {
 } from '@climber/contract'
 import type { RecallChange, RecallStock } from '@climber/core'
 import { offline } from '../outbox/connection'
-import { type Entry, isAbout, lanes } from '../outbox/entry'
+import { type Entry, isAbout, isOfCards, lanes } from '../outbox/entry'
 import { outbox } from '../outbox/here'
 import { askKept } from '../outbox/kept'
 import type { Settled } from '../outbox/outbox'
@@ -18,6 +19,7 @@ import { confirmedDeck, type StoredDeck, withWaitingCards } from '../outbox/reca
 import type { CardAnswer, CardQuestions } from '../workers/answering'
 import { core, plain } from '../workers/core'
 import { askCards } from '../workers/held'
+import { steady } from './opened'
 import { useSession } from './session'
 import { useWorkspace } from './workspace'
 
@@ -27,8 +29,6 @@ const pause = 2500
 const old = 60_000
 /** Letters of cards in one request: pictures are in them. */
 const mostLetters = 800_000
-
-const isOfCards = ({ route }: Entry): boolean => route === 'saveCards' || route === 'answerCards'
 
 /** What of a list is another object than before, and what is gone of it. */
 function changedIn<T>(
@@ -41,7 +41,6 @@ function changedIn<T>(
     gone: [...before.keys()].filter((id) => !now.has(id)),
   }
 }
-/** The same card, so that what rests on it stays, too. */
 const byId = (cards: readonly StoredCard[]): Map<string, StoredCard> =>
   new Map(cards.map((card) => [card.id, card]))
 const byCard = (histories: readonly CardHistory[]): Map<string, CardHistory> =>
@@ -70,10 +69,12 @@ function openedDeck(candidateId: () => string) {
   const keptAt = shallowRef<string>()
   const failed = shallowRef('')
 
-  const waiting = computed<readonly Entry[]>((before) => {
-    const now = outbox().entries.value.filter((entry) => isOfCards(entry) && isAbout(entry, of.value))
-    return before && before.length === now.length && before.every((one, at) => one === now[at]) ? before : now
-  })
+  const waiting = computed<readonly Entry[]>((before) =>
+    steady(
+      before,
+      outbox().entries.value.filter((entry) => isOfCards(entry) && isAbout(entry, of.value)),
+    ),
+  )
   const deck = computed(() => stored.value && withWaitingCards(stored.value, waiting.value))
   // The same lists while they are the same: a large deck is not put in order anew for one answer.
   const list = computed(() => deck.value?.cards)
@@ -137,8 +138,10 @@ function askingOf({ of, stored, cards, histories }: OpenedDeck) {
       void core().openCards(plain(stock))
     } else if (told.cards !== now.cards || told.histories !== now.histories) {
       const { changed, gone } = changedIn(told.cards, now.cards)
-      const histories = changedIn(told.histories, now.histories).changed
-      const change: RecallChange = { cards: changed, gone, histories }
+      const answered = changedIn(told.histories, now.histories)
+      // The only answer to a card that was given up.
+      const none = answered.gone.map((card) => ({ card, answers: [] }))
+      const change: RecallChange = { cards: changed, gone, histories: [...answered.changed, ...none] }
       void core().changeCards(plain(change))
     }
     told = now
@@ -187,33 +190,25 @@ function changesOf({ of, cards }: OpenedDeck) {
   const takeBack = (made: RecallAnswer) => send([{ ...made, undone: true }])
 
   const versionOf = (id: string): number => cards.value.get(id)?.version ?? 0
+  const write = (body: Body<'saveCards'>, lane: string, about: string) =>
+    outbox().put({ route: 'saveCards', params: { candidateId: of.value }, body, lane, about })
   /** Keeps one card; a new one has the version 0. */
   const saveCard = (card: Card, about: string) =>
-    outbox().put({
-      route: 'saveCards',
-      params: { candidateId: of.value },
-      body: { cards: [{ card: plain(card), version: versionOf(card.id) }], gone: [] },
-      lane: lanes.card(of.value, card.id),
+    write(
+      { cards: [{ card: plain(card), version: versionOf(card.id) }], gone: [] },
+      lanes.card(of.value, card.id),
       about,
-    })
+    )
   const deleteCard = (id: string, about: string) =>
-    outbox().put({
-      route: 'saveCards',
-      params: { candidateId: of.value },
-      body: { cards: [], gone: [{ id, version: versionOf(id) }] },
-      lane: lanes.card(of.value, id),
-      about,
-    })
+    write({ cards: [], gone: [{ id, version: versionOf(id) }] }, lanes.card(of.value, id), about)
   /** Keeps many new cards. */
   async function addCards(fresh: readonly Card[]): Promise<void> {
     for (const part of inRequests(fresh))
-      await outbox().put({
-        route: 'saveCards',
-        params: { candidateId: of.value },
-        body: { cards: plain(part).map((card) => ({ card, version: 0 })), gone: [] },
-        lane: `cards ${of.value} ${crypto.randomUUID()}`,
-        about: part.length === 1 ? 'A card' : `${part.length} cards`,
-      })
+      await write(
+        { cards: plain(part).map((card) => ({ card, version: 0 })), gone: [] },
+        lanes.cards(of.value, crypto.randomUUID()),
+        part.length === 1 ? 'A card' : `${part.length} cards`,
+      )
   }
 
   return { answer, takeBack, saveCard, deleteCard, addCards }

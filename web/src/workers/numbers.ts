@@ -12,7 +12,13 @@ let running: Running | undefined
 function start(): Running {
   const worker = new Worker(new URL('./numbers.worker.ts', import.meta.url), { type: 'module' })
   const remote = Comlink.wrap<NumbersWorker>(worker)
-  return { worker, remote, ready: remote.ready() }
+  const broken = new Promise<never>((_, reject) => {
+    worker.onerror = () => {
+      running = undefined
+      reject(new Error('What works out numbers could not be loaded. Try again in a moment.'))
+    }
+  })
+  return { worker, remote, ready: Promise.race([remote.ready(), broken]) }
 }
 
 /** Seconds that an honest question takes at the very most. */

@@ -4,6 +4,7 @@ import type { RecallView } from '@climber/core'
 import TextField from '../../kit/TextField.vue'
 import { durationWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
+import AskedHead from '../../widgets/AskedHead.vue'
 import FormText from '../../widgets/FormText.vue'
 import { gradesOf, useAsking } from './asking'
 
@@ -65,20 +66,16 @@ const said = computed(() => {
   <section class="stack asking" aria-label="Bring it back">
     <p class="only-reader" role="status" aria-live="polite">{{ said }}</p>
     <template v-if="card">
-      <header class="row head">
-        <span class="large number"
-          >{{ given.length + 1 }}<span class="of"> of {{ about }}</span></span
-        >
-        <span
-          ><strong>{{ topic }}</strong
-          ><br /><span class="small soft">{{ kinds[card.kind] }}</span></span
-        >
-        <span class="small soft left"
-          >{{ minutesLeft }} min left<br /><span v-if="card.kind === 'place' && card.seconds && !shown"
-            >find it within {{ card.seconds }} s</span
-          ></span
-        >
-      </header>
+      <AskedHead :number="given.length + 1" :of="about" :title="topic">
+        {{ kinds[card.kind] }}
+        <template #beside>
+          <span class="small soft left"
+            >{{ minutesLeft }} min left<br /><span v-if="card.kind === 'place' && card.seconds && !shown"
+              >find it within {{ card.seconds }} s</span
+            ></span
+          >
+        </template>
+      </AskedHead>
       <article
         class="stack face"
         :class="{ short: card.kind === 'numbers' }"
@@ -183,20 +180,6 @@ const said = computed(() => {
 </template>
 
 <style scoped>
-.head {
-  border-bottom: 1px solid var(--hair);
-  padding-bottom: 8px;
-  align-items: center;
-  flex-wrap: nowrap;
-}
-.number {
-  font-size: 40px;
-  white-space: nowrap;
-}
-.of {
-  font-size: 18px;
-  color: var(--soft);
-}
 .left {
   margin-left: auto;
   text-align: right;

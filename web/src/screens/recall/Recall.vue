@@ -66,7 +66,7 @@ const over = (): void => void router.replace({ query: {} })
     <p v-if="recall.failed" class="bad" role="alert">{{ recall.failed }}</p>
     <v-skeleton-loader v-else-if="!view || (minutes && !begun)" type="heading, list-item@5" />
     <Asking
-      v-else-if="begun && minutes && recall.mayWork"
+      v-else-if="begun?.cards && minutes && recall.mayWork"
       :key="minutes"
       :view="begun"
       :minutes="minutes"

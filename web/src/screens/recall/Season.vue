@@ -58,7 +58,8 @@ const weeks = computed(() => {
 
 <template>
   <div class="stack">
-    <v-skeleton-loader v-if="!season" type="heading, image" />
+    <p v-if="view.left !== undefined && view.left < 1">The exam is here; no day is left.</p>
+    <v-skeleton-loader v-else-if="!season" type="heading, image" />
     <template v-else>
       <p class="large title" data-testid="recalled">
         {{ season.recalled.toFixed(0) }} of {{ season.cards }} come back on the exam day

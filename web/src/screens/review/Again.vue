@@ -7,6 +7,7 @@ import TextField from '../../kit/TextField.vue'
 import { saidBeside } from '../../manners/saidBeside'
 import { dateWords, durationWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
+import AskedHead from '../../widgets/AskedHead.vue'
 import AskedItem from '../../widgets/AskedItem.vue'
 import StimulusText from '../../widgets/StimulusText.vue'
 import { useAgain, useFixed } from './again'
@@ -99,19 +100,11 @@ function submit(): void {
       </div>
     </section>
     <article v-else-if="item" class="work stack" :aria-label="`Item ${at + 1} of ${items.length}`">
-      <header class="row head">
-        <span class="large number"
-          >{{ at + 1 }}<span class="of"> of {{ items.length }}</span></span
-        >
-        <span
-          ><strong>{{ topicTitle }}</strong
-          ><br /><span class="small soft"
-            >item {{ item.item }} of {{ item.title
-            }}<template v-if="item.date">, {{ dateWords(item.date, workspace.today) }}</template
-            ><template v-if="item.misses > 1">; missed {{ item.misses }} times</template></span
-          ></span
-        >
-      </header>
+      <AskedHead :number="at + 1" :of="items.length" :title="topicTitle"
+        >item {{ item.item }} of {{ item.title
+        }}<template v-if="item.date">, {{ dateWords(item.date, workspace.today) }}</template
+        ><template v-if="item.misses > 1">; missed {{ item.misses }} times</template></AskedHead
+      >
       <StimulusText v-if="stimulus" :stimulus="stimulus" :pictures="form?.pictures" />
       <p v-if="!text?.text && place" class="small soft">{{ place }}</p>
       <AskedItem
@@ -156,20 +149,6 @@ function submit(): void {
 </template>
 
 <style scoped>
-.head {
-  border-bottom: 1px solid var(--hair);
-  padding-bottom: 8px;
-  align-items: center;
-  flex-wrap: nowrap;
-}
-.number {
-  font-size: 40px;
-  white-space: nowrap;
-}
-.of {
-  font-size: 18px;
-  color: var(--soft);
-}
 .answer {
   max-width: 280px;
 }
