@@ -134,6 +134,7 @@ export class Served {
     session: () => ({ user: tutor, csrf: 'token', now, frozen: true, demoAccounts: [] }),
     listCandidates: () => [],
     readCandidate: ({ candidateId }) => this.find(candidateId),
+    readRecall: () => ({ cards: [], histories: [], recent: [] }),
     savePart: ({ candidateId, part }, { version, document }) => {
       const { parts } = this.find(candidateId)
       const next = { document, version: version + 1, changedBy: null, changedAt: now }
