@@ -60,6 +60,14 @@ describe('what is due', () => {
     expect(after.queue).toHaveLength(before.queue.length - 3)
     expect(after.fits).toBeLessThan(before.fits)
   })
+  it('has a card back whose only answer was taken back', () => {
+    const deck = opened(many(3))
+    const before = deck.view(chosen({ fresh: 9 }), morning(on))
+    deck.change({ histories: [answered(1, [0, 3])] })
+    expect(deck.view(chosen({ fresh: 9 }), morning(on)).queue).toHaveLength(2)
+    deck.change({ histories: [answered(1)] })
+    expect(deck.view(chosen({ fresh: 9 }), morning(on))).toEqual(before)
+  })
   it('says which cards do not stay', () => {
     const lapses = Array.from({ length: 7 }, (_, at): [number, number] => [40 - at * 5, at ? 1 : 3])
     expect(opened([card(1), card(2)], [answered(1, ...lapses)]).view(record, morning(on)).leeches).toEqual([

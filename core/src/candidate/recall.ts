@@ -9,6 +9,7 @@ import {
   type RecallChange,
   type RecallStock,
   type StockedCard,
+  thinned,
 } from '../recall/stock'
 import { itemsOf } from '../scoring/raw'
 import { ln } from '../exact/functions'
@@ -169,8 +170,7 @@ export class OpenRecall {
     const { rows, whole } = this.standing(record, now)
     const asked = rowsWhere(rows, ({ card }) => !card.suspended)
     const share = Math.min(1, mostPlayed / Math.max(1, asked.length))
-    const some = share < 1 ? everySo(asked.length, mostPlayed).map((at) => asked[at]!) : asked
-    const deck = rowsOf(whole, some)
+    const deck = rowsOf(whole, thinned(asked, mostPlayed))
     const used = this.doneOn(today)
     const played = play(
       deck,
@@ -291,8 +291,6 @@ export class OpenRecall {
   }
 }
 
-const everySo = (of: number, most: number): number[] =>
-  Array.from({ length: most }, (_, at) => Math.floor((at * of) / most))
 /** The share of a deck that came back, each card by its worth. */
 function meanOf({ worth }: Deck, recalled: number): number {
   const all = worth.reduce((sum, own) => sum + own, 0)

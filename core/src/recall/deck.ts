@@ -46,6 +46,8 @@ export function remember(deck: Deck, card: number, { stability, difficulty, day 
   deck.difficulty[card] = difficulty
   deck.last[card] = day
 }
+/** Of a card whose only answer was taken back nothing is remembered. */
+export const forget = (deck: Deck, card: number): void => void (deck.last[card] = unbegun)
 /** The chance that a card comes back on a day; none before it was begun. */
 export const chanceOf = (deck: Deck, card: number, day: number): number =>
   isBegun(deck, card) ? chanceAfter(deck.stability[card] ?? 0, day - (deck.last[card] ?? 0)) : 0

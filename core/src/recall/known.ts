@@ -1,5 +1,5 @@
 import type { Card, CardHistory } from '@climber/contract'
-import { type Deck, freshDeck, remember } from './deck'
+import { type Deck, forget, freshDeck, remember } from './deck'
 import type { CardAnswers } from './keeping'
 import { answered, type Keeping, type Memory, type RecallGrade } from './memory'
 
@@ -74,6 +74,7 @@ export function intoRow(
   deck.seconds[row] = seconds[kind]
   deck.worth[row] = worth(topic)
   if (memory) remember(deck, row, memory)
+  else forget(deck, row)
 }
 /** Cards as a deck to schedule, a row each in their order. */
 export function deckFrom(

@@ -26,7 +26,7 @@ export interface StockedCard {
 /** Cards whose answers say how a memory keeps; more say the same again. */
 const mostTelling = 300
 /** Every so many of a list, so that no more are left than that. */
-const thinned = <T>(list: readonly T[], most: number): T[] => {
+export const thinned = <T>(list: readonly T[], most: number): T[] => {
   const step = Math.max(1, list.length / most)
   return Array.from({ length: Math.min(list.length, most) }, (_, at) => list[Math.floor(at * step)]!)
 }
