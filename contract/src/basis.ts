@@ -14,12 +14,13 @@ export type Basis = z.infer<typeof Basis>
 
 const sumOf = (rows: { version: number }[]): number => rows.reduce((sum, { version }) => sum + version, 0)
 
-/** Versions of a stored record, by what they are of: parts, the plan, its sessions together, each attempt, and the notes of reviews together. */
+/** Versions of a stored record, by what they are of: parts, the plan, its sessions together, each attempt, the notes of reviews together, and what was recalled. */
 export function versionsOf(stored: {
   parts: Partial<Record<string, { version: number }>>
   plan: { version: number; sessions: { version: number }[] } | null
   attempts: { id: string; version: number }[]
   review: { version: number }[]
+  recalled: { version: number }
 }): Basis['versions'] {
   const parts = Object.entries(stored.parts).flatMap(([part, found]) =>
     found?.version ? [[part, found.version] as const] : [],
@@ -28,6 +29,7 @@ export function versionsOf(stored: {
   return {
     ...Object.fromEntries([...parts, ...attempts]),
     ...(stored.review.length && { review: sumOf(stored.review) }),
+    ...(stored.recalled.version && { recalled: stored.recalled.version }),
     ...(stored.plan && {
       plan: stored.plan.version,
       sessions: sumOf(stored.plan.sessions),
@@ -39,5 +41,7 @@ export function versionsOf(stored: {
 export const changedSince = (then: Basis['versions'], now: Basis['versions']): string[] =>
   [...new Set([...Object.keys(then), ...Object.keys(now)])]
     .filter((key) => then[key] !== now[key])
-    .map((key) => (key.startsWith('attempt ') ? 'what was sat' : key))
+    .map((key) =>
+      key.startsWith('attempt ') ? 'what was sat' : key === 'recalled' ? 'what was recalled' : key,
+    )
     .filter((key, at, all) => all.indexOf(key) === at)

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { open, PlainDate, Seed, Slug, Uuid } from './shared'
+import { open, PlainDate, Seed, Slug, Uuid, Version } from './shared'
 
 const Value = z.number('write a number').min(-1e12, 'at least -1e12').max(1e12, 'at most 1e12')
 const FormulaText = z.string().trim().min(1, 'write a formula').max(500, 'at most 500 characters')
@@ -59,16 +59,32 @@ export const mostAnswers = 400_000
 /** So many go in one request. */
 export const cardsAtOnce = 500
 
+/** Why a card does not stay, as whoever looks at it says. */
+export const notStaying = [
+  'too much at once',
+  'never understood',
+  'mixed up with another',
+  'not needed',
+] as const
+
 const side = (what: string) => z.string().trim().min(1, `write ${what}`).max(4000, 'at most 4000 characters')
 const ofCard = {
   id: Uuid,
   topic: Slug.optional(),
   added: PlainDate.optional(),
+  row: z.number().int().min(0).max(1_000_000).optional().describe('place among the cards of its day'),
   suspended: z.boolean().optional().describe('kept, and not asked'),
   rests: PlainDate.optional().describe('not asked before this day'),
   of: open({ attempt: Uuid, item: z.number().int().min(1).max(100_000) })
     .optional()
     .describe('the missed item of which it was made'),
+  looked: open({
+    on: PlainDate,
+    lapses: z.number().int().min(0).max(1_000_000).describe('as often it had been forgotten by then'),
+    why: z.enum(notStaying).optional(),
+  })
+    .optional()
+    .describe('when it was last looked at because it does not stay'),
 }
 /** A small picture in the card itself, so that it is there without a network. */
 const Picture = z
@@ -115,6 +131,7 @@ export const RecallAnswer = open({
     'from 1, not known, to 4, at once',
   ),
   seconds: z.number().min(0).max(3600),
+  topic: Slug.optional().describe('of an item that was missed; a card has its own'),
   seed: Seed.optional().describe('of the numbers that were drawn'),
   given: z.string().max(100).optional(),
   slip: z.string().max(120).optional(),
@@ -127,6 +144,35 @@ export const CardHistory = z.object({
   answers: z.array(z.tuple([z.number(), z.number(), z.number()])),
 })
 
+/** How many came back, of how many. */
+const CameBack = z.tuple([z.number(), z.number()])
+
+/** What was brought back of one topic on one day, by what it was. */
+export const RecalledDay = z.object({
+  topic: Slug,
+  day: z.number().int().describe('days since 1 January 1970'),
+  answers: z.number().int(),
+  seconds: z.number(),
+  cards: CameBack,
+  numbers: CameBack,
+  items: CameBack,
+})
+
+/**
+ * What answers from memory say of the candidate, in short: of each topic and day how much came back, counting of every card the first
+ * answer and each day that came out other than the one before; of missed items every answer; and what the deck asks for.
+ */
+export const Recalled = z.object({
+  version: Version,
+  days: z.array(RecalledDay),
+  items: z.array(CardHistory.extend({ topic: Slug.optional() })),
+  load: z.object({
+    daily: z.number().describe('seconds a day that all that was begun takes, as often as it is due now'),
+    unbegun: z.number().describe('seconds that a first answer to each of the others takes'),
+  }),
+})
+export const nothingRecalled: Recalled = { version: 0, days: [], items: [], load: { daily: 0, unbegun: 0 } }
+
 /** Answers in the order in which they were given, wherever they were; those that were taken back left out. */
 export const inRecallOrder = <A extends Pick<RecallAnswer, 'id' | 'at' | 'on' | 'undone'>>(
   answers: A[],
@@ -138,6 +184,8 @@ export const inRecallOrder = <A extends Pick<RecallAnswer, 'id' | 'at' | 'on' | 
 export type Card = z.infer<typeof Card>
 export type RecallAnswer = z.infer<typeof RecallAnswer>
 export type CardHistory = z.infer<typeof CardHistory>
+export type RecalledDay = z.infer<typeof RecalledDay>
+export type Recalled = z.infer<typeof Recalled>
 export type DrawnNumber = z.infer<typeof DrawnNumber>
 export type Tolerance = z.infer<typeof Tolerance>
 export type Slip = z.infer<typeof Slip>

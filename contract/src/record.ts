@@ -2,6 +2,7 @@ import type { Attempt } from './attempt'
 import type { ExamFormat } from './exam'
 import { partFrom, type PartDocument, type PartDocuments, type PartName, partNames } from './parts'
 import type { Plan } from './plan'
+import { nothingRecalled, type Recalled } from './recall'
 import type { ReviewNote } from './review'
 import type { PlanSession } from './session'
 
@@ -12,6 +13,8 @@ export interface CandidateRecord extends PartDocuments {
   attempts: Attempt[]
   /** What was found in review, by item. */
   review: ReviewNote[]
+  /** What was brought back from memory, in short. */
+  recalled: Recalled
   /** For the sitting aimed at. */
   plan?: Plan
   /** What was done under plans for other sittings, oldest first. */
@@ -26,6 +29,7 @@ export function recordFrom(
     parts?: Partial<Record<PartName, unknown>>
     attempts?: Attempt[]
     review?: ReviewNote[]
+    recalled?: Recalled
     plan?: Plan
     before?: PlanSession[]
     taken?: string[]
@@ -38,6 +42,7 @@ export function recordFrom(
     exam: found.exam,
     attempts: inOrder(found.attempts ?? []),
     review: found.review ?? [],
+    recalled: found.recalled ?? nothingRecalled,
     plan: found.plan,
     before: found.before ?? [],
     taken: found.taken ?? [],

@@ -7,7 +7,7 @@ import { ExamFormat } from './exam'
 import { PartName } from './parts'
 import { Move, Plan, PlanChange } from './plan'
 import { type Right, Role } from './rights'
-import { Card, CardHistory, cardsAtOnce, RecallAnswer } from './recall'
+import { Card, CardHistory, cardsAtOnce, RecallAnswer, Recalled } from './recall'
 import { CommentText, NoteChanges, ReviewNote, SharedReview, ShareMode } from './review'
 import { NotedEvents, RoomHeard, RoomRecord, RoomSetup } from './room'
 import { PlanSession, SessionReport } from './session'
@@ -99,6 +99,7 @@ export const Candidate = z.object({
   plan: StoredPlan.nullable(),
   attempts: z.array(StoredAttempt),
   review: z.array(StoredNote),
+  recalled: Recalled,
   before: z.array(PlanSession).describe('what was done under plans for other sittings'),
   taken: z.array(SessionId).describe('ids of all sessions of those plans'),
   mine: z.boolean().describe('the signed-in user is the candidate'),
@@ -437,14 +438,22 @@ export const routes = {
       cards: z.array(z.object({ card: Card, version: Version })).max(cardsAtOnce),
       gone: z.array(z.object({ id: Uuid, version: Version })).max(cardsAtOnce),
     }),
-    answer: z.object({ saved: z.array(StoredCard), gone: z.array(Uuid), conflicts: z.array(StoredCard) }),
+    answer: z.object({
+      saved: z.array(StoredCard),
+      gone: z.array(Uuid),
+      conflicts: z.array(StoredCard),
+      recalled: Recalled.describe('what changed of it: what is empty now is gone'),
+    }),
   }),
   answerCards: route('POST', '/api/candidates/:candidateId/recall/answers', 'record:work', {
     about:
       'Keeps answers, each once by its id however often and from wherever it is sent; one that was taken back stays so.',
     params: candidate,
     body: z.object({ answers: z.array(RecallAnswer).min(1).max(cardsAtOnce) }),
-    answer: z.object({ histories: z.array(CardHistory) }),
+    answer: z.object({
+      histories: z.array(CardHistory),
+      recalled: Recalled.describe('what changed of it: what is empty now is gone'),
+    }),
   }),
   deleteAttempt: route('DELETE', '/api/candidates/:candidateId/attempts/:attemptId', 'record:work', {
     about: 'Deletes something that was sat, and answers the sessions of the plan that this changed.',

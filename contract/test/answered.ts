@@ -9,6 +9,7 @@ export const recordIn = (candidate: Candidate): CandidateRecord =>
     ),
     attempts: candidate.attempts,
     review: candidate.review,
+    recalled: candidate.recalled,
     plan: candidate.plan ?? undefined,
     before: candidate.before,
     taken: candidate.taken,

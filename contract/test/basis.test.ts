@@ -26,6 +26,7 @@ const stored = fc.record({
     maxLength: 4,
   }),
   review: fc.array(fc.record({ version: fc.integer({ min: 1, max: 9 }) }), { maxLength: 4 }),
+  recalled: fc.record({ version: fc.integer({ min: 0, max: 9 }) }),
 })
 
 describe('what a preview rests on', () => {
@@ -77,8 +78,16 @@ describe('what a preview rests on', () => {
       }),
     )
   })
+  it('sees what was recalled', () => {
+    fc.assert(
+      fc.property(stored, (all) => {
+        const later = { ...all, recalled: { version: all.recalled.version + 1 } }
+        expect(changedSince(versionsOf(all), versionsOf(later))).toEqual(['what was recalled'])
+      }),
+    )
+  })
   it('a part that was never stored is the same as one at version 0', () => {
-    const none = { parts: {}, plan: null, attempts: [], review: [] }
+    const none = { parts: {}, plan: null, attempts: [], review: [], recalled: { version: 0 } }
     expect(versionsOf({ ...none, parts: { target: { version: 0 } } })).toEqual(versionsOf(none))
   })
 })

@@ -97,15 +97,15 @@ export const gardenExam: ExamFormat = ExamSchema.parse({
 
 /** What of a record a test sets: parts as they are written in a file, and what was sat and planned. */
 export type RecordChange = Partial<Record<PartName, unknown>> &
-  Partial<Pick<CandidateRecord, 'exam' | 'attempts' | 'review' | 'plan' | 'before' | 'taken'>>
+  Partial<Pick<CandidateRecord, 'exam' | 'attempts' | 'review' | 'recalled' | 'plan' | 'before' | 'taken'>>
 
 /** A record from a base and a change of some of it. */
 export function changedRecord(
   base: RecordChange & { exam: ExamFormat },
   change: RecordChange,
 ): CandidateRecord {
-  const { exam, attempts, review, plan, before, taken, ...parts } = { ...base, ...change }
-  return recordFrom({ exam: exam ?? base.exam, attempts, review, plan, before, taken, parts })
+  const { exam, attempts, review, recalled, plan, before, taken, ...parts } = { ...base, ...change }
+  return recordFrom({ exam: exam ?? base.exam, attempts, review, recalled, plan, before, taken, parts })
 }
 
 /** A diagnostic with counts by item group. */

@@ -17,6 +17,7 @@ import { up as requestsTold } from './migrations/0013-requests-told'
 import { up as rooms } from './migrations/0014-rooms'
 import { up as review } from './migrations/0015-review'
 import { up as recall } from './migrations/0016-recall'
+import { up as recalled } from './migrations/0017-recalled'
 import { defineModels, type Models } from './models'
 
 /** In order; a migration that has landed is never edited, a new one is added. */
@@ -37,6 +38,7 @@ export const migrations = [
   { name: '0014-rooms', up: rooms },
   { name: '0015-review', up: review },
   { name: '0016-recall', up: recall },
+  { name: '0017-recalled', up: recalled },
 ]
 
 export interface Database {

@@ -3,7 +3,7 @@ import { isBaseline } from '../attempts/sat'
 import { type ScoredTest, scoredTests } from '../attempts/scored'
 import { Landscape } from '../hours/landscape'
 import { paced, type Shelved, shelfHours } from '../hours/shelf'
-import { answeredIn } from '../hours/retested'
+import { answeredIn, recalledIn } from '../hours/evidence'
 import { knowledgeAfter, type Study, studyOf } from '../hours/study'
 import { diagnose, type DiagnosisResult } from '../learner/diagnose'
 import { dayNumber, type DayNumber } from '../time/day'
@@ -93,7 +93,7 @@ function workThrough(record: CandidateRecord, now: Moment): Assessment {
   const shelf = shelved(record.materials, record.plan, record.before)
   const landscape = seen(record.exam, diagnosis, shelf, record.settings.topicHours)
   const today = dayNumber(now.date)
-  const answered = answeredIn(record.exam, record.attempts)
+  const answered = [...answeredIn(record.exam, record.attempts), ...recalledIn(record.exam, record.recalled)]
   const done = inTime([...studyOf(sessionsOf(record), today, false), ...answered])
   const { known, touches } = knowledgeAfter(landscape, done)
   const bare: Bare = {

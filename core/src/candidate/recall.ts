@@ -5,6 +5,7 @@ import { type Policy, queueOf } from '../recall/queue'
 import { type DayLoad, play, policyFor } from '../recall/season'
 import {
   HeldCards,
+  isItem,
   type KnownMemory,
   type RecallChange,
   type RecallStock,
@@ -15,6 +16,7 @@ import { itemsOf } from '../scoring/raw'
 import { ln } from '../exact/functions'
 import { randomFrom } from '../exact/random'
 import { dateOf, dayNumber, mondayOf } from '../time/day'
+import { type MissedItem, queueFrom } from './again'
 import { type Moment, sittingOf } from './moment'
 
 /** Minutes a day for what must come back from memory, unless chosen otherwise. */
@@ -65,6 +67,8 @@ export interface RecallView {
   topics: TopicCards[]
   /** Cards that do not stay: they want another look than one more answer. */
   leeches: string[]
+  /** The missed items among those that are due or do not stay, by what answers name them. */
+  items: Record<string, MissedItem>
 }
 /** What the days until the exam bring. */
 export interface RecallSeason {
@@ -134,6 +138,8 @@ export class OpenRecall {
 
   /** What is due now, and how the deck stands. */
   view(record: CandidateRecord, now: Moment): RecallView {
+    const { queued, missed } = queueFrom(record, now)
+    this.held.queue(queued)
     const today = dayNumber(now.date)
     const { left, minutes, fresh } = this.frame(record, now)
     const { policy } = this.fitted(record, now)
@@ -150,6 +156,8 @@ export class OpenRecall {
     }))
     let room = minutes * 60 - done.seconds
     const fits = queue.findIndex(({ seconds }) => (room -= seconds) < 0)
+    const counts = countsOf(all, chances, new Set(queue.map(({ card }) => card)))
+    const shown = [...queue.map(({ card }) => card), ...counts.leeches].filter(isItem)
     return {
       minutes,
       fresh: onDay.fresh + done.begun,
@@ -157,12 +165,14 @@ export class OpenRecall {
       queue,
       fits: fits < 0 ? queue.length : fits,
       done: { answers: done.answers, seconds: done.seconds },
-      ...countsOf(all, chances, new Set(queue.map(({ card }) => card))),
+      ...counts,
+      items: Object.fromEntries(shown.map((id) => [id, missed.get(id)!])),
     }
   }
 
   /** The days until the exam with so many minutes and new cards a day; those chosen where nothing is wished. */
   season(record: CandidateRecord, now: Moment, wish: RecallWish = {}): RecallSeason {
+    this.held.queue(queueFrom(record, now).queued)
     const today = dayNumber(now.date)
     const { left = withoutExam, minutes } = this.frame(record, now, wish)
     const { policy } = this.fitted(record, now, wish)
@@ -247,8 +257,8 @@ export class OpenRecall {
   /** What was answered on a day: how often, how long, and how many cards for the first time. */
   private doneOn(day: number): { answers: number; seconds: number; begun: number } {
     const done = { answers: 0, seconds: 0, begun: 0 }
-    for (const answers of this.held.allAnswers()) {
-      if (answers[0]?.[0] === day) done.begun += 1
+    for (const [card, answers] of this.held.allAnswers()) {
+      if (answers[0]?.[0] === day && !isItem(card)) done.begun += 1
       for (let at = answers.length - 1; at >= 0 && answers[at]![0] >= day; at--) {
         done.answers += 1
         done.seconds += answers[at]![2]
@@ -324,7 +334,7 @@ function countsOf(
     if (known.memory) line.begun += 1
     line.today += chances[row]!
     if (suspended) counts.suspended += 1
-    else if (isLeech(known)) counts.leeches.push(id)
+    else if (isLeech(known, card.looked?.lapses)) counts.leeches.push(id)
   }
   const topics = [...found.values()].sort(
     (one, two) => two.due - one.due || (one.topic ?? '').localeCompare(two.topic ?? ''),

@@ -1,11 +1,23 @@
-import { type Attempt, type Cause, type ItemResponse, noteWith, type ReviewNote } from '@climber/contract'
+import {
+  type Attempt,
+  type Cause,
+  type ItemResponse,
+  noteWith,
+  nothingRecalled,
+  type Recalled,
+  type RecalledDay,
+  type ReviewNote,
+} from '@climber/contract'
 import { gardenExam, gardenRecord, morning, practice } from '../../test/fixture'
 import { topicCounts } from '../attempts/topicCounts'
 import type { CandidateRecord } from './moment'
-import { againView } from './again'
+import { itemName } from '../recall/stock'
+import { dayNumber } from '../time/day'
+import { againView, queueFrom } from './again'
 import { assess } from './assessment'
 import { planInput } from './planInput'
 import { previewPlan } from './preview'
+import { OpenRecall } from './recall'
 import { replan } from './replan'
 import { fromReviews, notebook, reviewView } from './review'
 
@@ -164,14 +176,15 @@ describe('what was missed comes back', () => {
     expect(set.items.length).toBeGreaterThan(0)
     expect(set.items.every((item) => item.topic === topic!.id)).toBe(true)
   })
-  it('what is right now leaves; what was missed again says so, and comes a week later', () => {
+  it('what is right now leaves; what was missed again is asked by recall from then on', () => {
     const record = recordWith(reviewed(), [test, retest('2031-04-13', (item) => item <= 8)])
     const after = againView(record, morning('2031-04-14'))
-    expect(after).toMatchObject({ due: 0, waiting: 3 })
-    const later = againView(record, morning('2031-04-20'))
-    expect(later.items.map(({ item, misses: times }) => [item, times]).sort()).toEqual([
+    expect(after).toMatchObject({ due: 0, waiting: 3, queued: 3 })
+    expect(againView(record, morning('2031-05-20')).items).toEqual([])
+    // Of a topic all that is still missed is a set, whoever else asks it.
+    const set = againView(record, morning('2031-04-14'), { topic: topics[1]!.id })
+    expect(set.items.map(({ item, misses: times }) => [item, times]).sort()).toEqual([
       [2, 2],
-      [4, 2],
       [8, 2],
     ])
     const items = reviewView(record, morning('2031-04-14'), test.id)!.items
@@ -183,7 +196,9 @@ describe('what was missed comes back', () => {
       test,
       board(2, '2031-04-20', [2], { form: 'board-1', seen: true }),
     ])
-    const [left, ...more] = againView(record, morning('2031-05-01')).items
+    const { waiting, queued, topics: sets } = againView(record, morning('2031-05-01'))
+    expect({ waiting, queued }).toEqual({ waiting: 1, queued: 1 })
+    const [left, ...more] = againView(record, morning('2031-05-01'), { topic: sets[0]!.topic }).items
     expect(left).toMatchObject({ item: 2, misses: 2, attempt: test.id })
     expect(more).toEqual([])
   })
@@ -230,6 +245,115 @@ describe('what was missed comes back', () => {
     }
     expect(odds([test, retest('2031-04-13', () => false)])).toBeGreaterThan(odds([test]))
     expect(odds([test, retest('2031-04-13', () => true)])).toBeLessThan(odds([test]))
+  })
+})
+
+describe('missed items in recall', () => {
+  const tried = (wrong: number[]): Attempt => {
+    const items: ItemResponse[] = misses.map((item, at) => ({
+      item: at + 1,
+      id: `board-1/${item}`,
+      answer: wrong.includes(item) ? 'A' : 'B',
+      key: 'B',
+      topic: topics[(item - 1) % topics.length]!.id,
+      ...(item === 60 && { confidence: 'between two' as const }),
+    }))
+    return { ...practice(50, '2031-04-13', {}), kind: 'retest', of: test.id, items }
+  }
+  const name = (item: number) => itemName(test.id, item)
+  const known = (record: CandidateRecord): CandidateRecord => {
+    const own = againView(record, morning('2031-04-13')).items
+    const ids = new Map(own.map(({ item, id }) => [item, id]))
+    const retest = tried([2, 4])
+    const items = retest.items!.map((one, at) => ({ ...one, id: ids.get(misses[at]!)! }))
+    return { ...record, attempts: [...record.attempts, { ...retest, items }] }
+  }
+  const record = known(recordWith(reviewed()))
+  const answered = (item: number, ...own: [string, number][]): Recalled => ({
+    ...nothingRecalled,
+    version: 1,
+    items: [{ card: name(item), answers: own.map(([day, grade]) => [dayNumber(day), grade, 60]) }],
+  })
+
+  it('are those that were tried again since their review, with its answers', () => {
+    expect(queueFrom(recordWith(reviewed()), morning('2031-04-20')).queued).toEqual([])
+    const { queued, missed } = queueFrom(record, morning('2031-04-20'))
+    expect(queued).toHaveLength(14)
+    const before = new Map(queued.map((one) => [one.id, one.before]))
+    const [reviewDay, retestDay] = [dayNumber('2031-04-06'), dayNumber('2031-04-13')]
+    expect(before.get(name(2))).toEqual([
+      [reviewDay, 1, 0],
+      [retestDay, 1, 0],
+    ])
+    expect(before.get(name(8))![1]).toEqual([retestDay, 3, 0])
+    expect(before.get(name(60))![1]).toEqual([retestDay, 2, 0])
+    expect(missed.get(name(2))).toMatchObject({ item: 2, misses: 2, key: 'B' })
+  })
+  it('come in one queue with the cards, soon where they were missed again, and less often the longer they stay', () => {
+    const deck = new OpenRecall()
+    deck.open({ cards: [], histories: [] })
+    const due = (day: string) => deck.view(record, morning(day)).queue.map((one) => one.card)
+    expect(due('2031-04-13')).toEqual([])
+    expect(due('2031-04-14')).toEqual([name(2), name(4)].sort())
+    expect(new Set(due('2031-05-10'))).toEqual(new Set(misses.map(name)))
+    const view = deck.view(record, morning('2031-04-14'))
+    expect(view.items[name(2)]).toMatchObject({
+      item: 2,
+      title: expect.stringContaining('Board paper 1') as string,
+    })
+    // Answered well, it is not due the next day, nor is it new.
+    deck.change({ histories: [{ card: name(2), answers: [[dayNumber('2031-04-14'), 3, 70]] }] })
+    expect(due('2031-04-15')).not.toContain(name(2))
+    expect(deck.view(record, morning('2031-04-14')).done).toEqual({ answers: 1, seconds: 70 })
+  })
+  it('that came back in recall are not missed any more, and those that did not are', () => {
+    const waiting = (recalled: Recalled) => againView({ ...record, recalled }, morning('2031-05-01')).waiting
+    // Two were missed again, one was right without being sure.
+    expect(waiting(nothingRecalled)).toBe(3)
+    expect(waiting(answered(2, ['2031-04-15', 3]))).toBe(2)
+    expect(waiting(answered(2, ['2031-04-15', 2]))).toBe(3)
+    expect(waiting(answered(8, ['2031-04-15', 1]))).toBe(4)
+    // A later retest decides over an earlier answer from memory.
+    expect(waiting(answered(2, ['2031-04-10', 3]))).toBe(3)
+  })
+  it('tell of their topics, as cards and questions do', () => {
+    const at = morning('2031-05-01')
+    const topic = topics[1]!.id
+    const place = gardenExam.topics.findIndex(({ id }) => id === topic)
+    const knownWith = (days: Partial<RecalledDay>[]) =>
+      assess(
+        {
+          ...record,
+          recalled: {
+            ...nothingRecalled,
+            version: 1,
+            days: days.map((day) => ({
+              topic,
+              day: dayNumber('2031-04-20'),
+              answers: 4,
+              seconds: 300,
+              cards: [0, 0],
+              numbers: [0, 0],
+              items: [0, 0],
+              ...day,
+            })),
+          },
+        },
+        at,
+      )
+    const none = knownWith([]).known[place]!
+    const told = (day: Partial<RecalledDay>) => knownWith([day]).known[place]! - none
+    expect(told({ numbers: [4, 4] })).toBeGreaterThan(0)
+    expect(told({ numbers: [0, 4] })).toBeLessThan(0)
+    expect(told({ items: [4, 4] })).toBeCloseTo(told({ numbers: [4, 4] }), 9)
+    // What one in four guesses right says nothing good.
+    expect(told({ items: [1, 4] })).toBeLessThan(told({ numbers: [1, 4] }))
+    expect(told({ cards: [4, 4] })).toBeGreaterThan(0)
+    expect(told({ cards: [4, 4] })).toBeLessThan(told({ numbers: [4, 4] }) / 3)
+    // Two minutes keep a topic from fading, less does not.
+    const touches = (seconds: number) => knownWith([{ seconds, cards: [4, 4] }]).touches[place]!.length
+    expect(touches(300)).toBe(touches(20) + 1)
+    expect(knownWith([{ topic: 'of-another-exam', numbers: [4, 4] }]).known[place]).toBe(none)
   })
 })
 

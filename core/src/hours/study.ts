@@ -13,6 +13,8 @@ export interface Study {
   topics: string[]
   /** What was answered of each of the topics, in their order; it says how much of them is known. */
   answers?: TopicAnswers[]
+  /** Too short to count as having been at the topics. */
+  brief?: boolean
 }
 
 /** Done sessions before `today` count with the minutes logged; planned and running ones from today on, in full. */
@@ -52,7 +54,7 @@ export function knowledgeAfter(
       const at = place.get(id)
       if (at === undefined) return
       known[at] = afterStudy(landscape, at, known[at]!, one, own)
-      touches[at]!.push(one.day)
+      if (!one.brief) touches[at]!.push(one.day)
     })
   return { known, touches }
 }
@@ -73,7 +75,7 @@ export function gainsAt(landscape: Landscape, study: Study[], days: DayNumber[])
         const at = place.get(id)
         if (at === undefined) return
         known[at] = afterStudy(landscape, at, known[at]!, one, own)
-        memory[at] = touched(memory[at], one.day)
+        if (!one.brief) memory[at] = touched(memory[at], one.day)
       })
     }
     return landscape.gains(

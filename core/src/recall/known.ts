@@ -13,11 +13,13 @@ export interface KnownCard {
   memory?: Memory
 }
 type Answers = CardHistory['answers']
+/** What is asked: a card of some kind, or an item that was missed. */
+export type AskedKind = Card['kind'] | 'item'
 
 /** Lapses from which a card is told as one that does not stay, and is worth a review of its own: a choice. */
 const leechFrom = 6
 /** Seconds of an answer that comes back, by kind, before there are answers of one's own: choices. */
-const usual: Record<Card['kind'], number> = { card: 8, place: 15, numbers: 75 }
+export const usualSeconds: Record<AskedKind, number> = { card: 8, place: 15, numbers: 75, item: 90 }
 /** So many answers of one's own say how long one takes. */
 const enough = 5
 
@@ -34,7 +36,8 @@ export function knownOf(id: string, answers: Answers, keeping: Keeping): KnownCa
   }
   return { id, answers: answers.length, lapses, ...(memory && { memory }) }
 }
-export const isLeech = ({ lapses }: KnownCard): boolean => lapses >= leechFrom
+/** Whether something does not stay: as often forgotten since it was looked at for that. */
+export const isLeech = ({ lapses }: KnownCard, looked = 0): boolean => lapses - looked >= leechFrom
 
 /** A card's answers as they tell how a memory keeps: of each day the first. Undefined where there is only one day, which tells nothing. */
 export function tellingOf(answers: Answers): CardAnswers | undefined {
@@ -51,24 +54,24 @@ const medianOf = (values: number[]): number => values.sort((a, b) => a - b)[valu
 
 /** Seconds that an answer that comes back takes, by kind: the middle of one's own, or the usual ones. */
 export function secondsOf(
-  cards: readonly Pick<Card, 'id' | 'kind'>[],
+  cards: readonly { id: string; kind: AskedKind }[],
   histories: ReadonlyMap<string, Answers>,
-): Record<Card['kind'], number> {
-  const own = { card: [] as number[], place: [] as number[], numbers: [] as number[] }
+): Record<AskedKind, number> {
+  const own: Record<AskedKind, number[]> = { card: [], place: [], numbers: [], item: [] }
   for (const { id, kind } of cards)
     for (const [, grade, seconds] of histories.get(id) ?? [])
       if (grade > 1 && seconds > 0) own[kind].push(seconds)
-  const of = (kind: Card['kind']) => (own[kind].length < enough ? usual[kind] : medianOf(own[kind]))
-  return { card: of('card'), place: of('place'), numbers: of('numbers') }
+  const of = (kind: AskedKind) => (own[kind].length < enough ? usualSeconds[kind] : medianOf(own[kind]))
+  return { card: of('card'), place: of('place'), numbers: of('numbers'), item: of('item') }
 }
 
-type Decked = { card: Pick<Card, 'kind' | 'topic'>; known: KnownCard }
+type Decked = { card: { kind: AskedKind; topic?: string }; known: KnownCard }
 /** Writes a card into its row; `worth` says what a topic's cards are worth against others. */
 export function intoRow(
   deck: Deck,
   row: number,
   { card: { kind, topic }, known: { memory } }: Decked,
-  seconds: Record<Card['kind'], number>,
+  seconds: Record<AskedKind, number>,
   worth: (topic: string | undefined) => number = () => 1,
 ): void {
   deck.seconds[row] = seconds[kind]
@@ -79,7 +82,7 @@ export function intoRow(
 /** Cards as a deck to schedule, a row each in their order. */
 export function deckFrom(
   cards: readonly Decked[],
-  seconds: Record<Card['kind'], number>,
+  seconds: Record<AskedKind, number>,
   worth?: (topic: string | undefined) => number,
 ): Deck {
   const deck = freshDeck(cards.length)

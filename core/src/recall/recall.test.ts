@@ -293,7 +293,7 @@ describe('a deck from what was answered', () => {
       kind: 'card' as const,
       known: knownOf(id, histories.get(id) ?? [], ordinary),
     }))
-    expect(secondsOf(cards, histories)).toEqual({ card: 8, place: 15, numbers: 75 })
+    expect(secondsOf(cards, histories)).toEqual({ card: 8, place: 15, numbers: 75, item: 90 })
     const more = new Map([
       ...histories,
       [

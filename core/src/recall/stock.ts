@@ -1,6 +1,6 @@
 import type { Card, CardHistory } from '@climber/contract'
 import { type CardAnswers, keepingOf } from './keeping'
-import { type KnownCard, knownOf, secondsOf, tellingOf } from './known'
+import { type AskedKind, type KnownCard, knownOf, secondsOf, tellingOf } from './known'
 import type { Keeping } from './memory'
 
 type Answers = CardHistory['answers']
@@ -17,9 +17,24 @@ export interface RecallChange {
   histories?: readonly CardHistory[]
 }
 
+/** An item that was missed, reviewed and tried again since: from then on it is asked like a card. */
+export interface QueuedItem {
+  id: string
+  kind: 'item'
+  topic?: string
+  /** The day of its review. */
+  added: string
+  row?: undefined
+  suspended?: undefined
+  rests?: undefined
+  looked?: undefined
+  /** Its review, and the times that it was met elsewhere since. */
+  before: Answers
+}
+
 /** A card with what is known of it. */
 export interface StockedCard {
-  card: Card
+  card: Card | QueuedItem
   known: KnownCard
 }
 
@@ -45,11 +60,22 @@ function keepingIn(histories: Iterable<Answers>): Keeping {
 export interface KnownMemory {
   keeping: Keeping
   /** Seconds of an answer that comes back, by kind. */
-  seconds: Record<Card['kind'], number>
+  seconds: Record<AskedKind, number>
 }
 
 /** As code units go, which is faster than as people sort. */
 const compared = (one: string, two: string): number => (one < two ? -1 : one > two ? 1 : 0)
+type Added = Pick<Card, 'id' | 'added' | 'row'>
+/** As they were added: by day, and of one day as they stood in their table. */
+export const asAdded = (one: Added, two: Added): number =>
+  compared(one.added ?? '', two.added ?? '') || (one.row ?? 0) - (two.row ?? 0) || compared(one.id, two.id)
+
+const before = (answers: Answers, day: number): Answers => answers.filter(([on]) => on < day)
+
+const itemPrefix = 'item:'
+/** What answers to a missed item name. */
+export const itemName = (attempt: string, item: number): string => `${itemPrefix}${attempt}:${item}`
+export const isItem = (card: string): boolean => card.startsWith(itemPrefix)
 
 /**
  * The cards that are held where questions of them are answered. What is known of a card is worked out anew only where its answers, or
@@ -58,7 +84,8 @@ const compared = (one: string, two: string): number => (one < two ? -1 : one > t
 export class HeldCards {
   private readonly cards = new Map<string, Card>()
   private readonly histories = new Map<string, Answers>()
-  private order?: Card[]
+  private items: readonly QueuedItem[] = []
+  private order?: (Card | QueuedItem)[]
   /** What is known, row by row in that order; and the cards whose answers changed since. */
   private known?: { keeping: Keeping; rows: StockedCard[]; rowOf: Map<string, number> }
   private readonly changed = new Set<string>()
@@ -79,30 +106,36 @@ export class HeldCards {
     if (cards.length || gone.length) this.order = this.known = undefined
   }
 
-  allAnswers(): Iterable<Answers> {
-    return this.histories.values()
+  /** Takes the missed items that are asked with the cards; the same list changes nothing. */
+  queue(items: readonly QueuedItem[]): void {
+    if (items === this.items) return
+    this.items = items
+    this.order = this.known = undefined
   }
-  private answersBefore(day: number): Map<string, Answers> {
-    const cut = (answers: Answers) => answers.filter(([on]) => on < day)
-    return new Map([...this.histories].map(([card, answers]) => [card, cut(answers)]))
+
+  allAnswers(): Iterable<[card: string, answers: Answers]> {
+    return this.histories
+  }
+  /** Of an item with those that it had elsewhere, in the order of their days. */
+  private answersOf(asked: Card | QueuedItem): Answers {
+    const own = this.histories.get(asked.id) ?? []
+    return asked.kind === 'item' ? [...asked.before, ...own].sort(([one], [two]) => one - two) : own
   }
   /** The memory as it was known before a day. */
   memoryBefore(day: number): KnownMemory {
-    const histories = this.answersBefore(day)
-    return { keeping: keepingIn(histories.values()), seconds: secondsOf(this.inOrder(), histories) }
+    const histories = new Map([...this.histories].map(([card, answers]) => [card, before(answers, day)]))
+    const ofCards = [...histories].filter(([card]) => !isItem(card)).map(([, answers]) => answers)
+    return { keeping: keepingIn(ofCards), seconds: secondsOf(this.inOrder(), histories) }
   }
   /** The cards that are asked, with what was known of each before a day. */
   askedBefore(day: number, keeping: Keeping): StockedCard[] {
-    const histories = this.answersBefore(day)
     return this.inOrder()
       .filter(({ suspended }) => !suspended)
-      .map((card) => ({ card, known: knownOf(card.id, histories.get(card.id) ?? [], keeping) }))
+      .map((card) => ({ card, known: knownOf(card.id, before(this.answersOf(card), day), keeping) }))
   }
-  /** Cards in the order in which new ones come: as they were added. */
-  inOrder(): readonly Card[] {
-    this.order ??= [...this.cards.values()].sort(
-      (one, two) => compared(one.added ?? '', two.added ?? '') || compared(one.id, two.id),
-    )
+  /** What is asked in the order in which new ones come: as they were added. */
+  inOrder(): readonly (Card | QueuedItem)[] {
+    this.order ??= [...this.cards.values(), ...this.items].sort(asAdded)
     return this.order
   }
   /**
@@ -110,9 +143,9 @@ export class HeldCards {
    * where it is another list.
    */
   allKnown(keeping: Keeping): { rows: readonly StockedCard[]; touched: readonly number[] } {
-    const knownNow = (card: Card): StockedCard => ({
+    const knownNow = (card: Card | QueuedItem): StockedCard => ({
       card,
-      known: knownOf(card.id, this.histories.get(card.id) ?? [], keeping),
+      known: knownOf(card.id, this.answersOf(card), keeping),
     })
     const touched: number[] = []
     if (this.known?.keeping !== keeping) {

@@ -1,5 +1,5 @@
 import { DataTypes, type Sequelize } from 'sequelize'
-import type { Card, CardHistory, RecallAnswer } from '@climber/contract'
+import type { Card, CardHistory, RecallAnswer, Recalled } from '@climber/contract'
 import { plain, reference, type Row, text, version } from './columns'
 import { jsonColumn } from './json'
 
@@ -23,6 +23,11 @@ export interface HistoryRow extends Row<HistoryRow> {
   candidateId: string
   card: string
   document: CardHistory['answers']
+}
+
+export interface RecalledRow extends Row<RecalledRow> {
+  candidateId: string
+  document: Recalled
 }
 
 /** What is to be brought back from memory, and what came back. */
@@ -57,5 +62,10 @@ export const defineRecall = (sequelize: Sequelize) => ({
       document: jsonColumn('document'),
     },
     { ...plain, tableName: 'recall_histories' },
+  ),
+  recalled: sequelize.define<RecalledRow>(
+    'recalled',
+    { candidateId: { ...reference(), primaryKey: true }, document: jsonColumn('document') },
+    { ...plain, tableName: 'recall_told' },
   ),
 })

@@ -166,6 +166,7 @@ function momentOfBasis(loaded: Loaded, now: Moment, basis: Basis | undefined): M
     plan: loaded.plan && { version: loaded.plan.version, sessions: loaded.sessions },
     attempts: loaded.attempts,
     review: loaded.notes,
+    recalled: loaded.recalled,
   })
   const changed = changedSince(basis.versions, versions)
   if (changed.length)

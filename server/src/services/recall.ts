@@ -8,15 +8,17 @@ import {
   mostCards,
   type ParsedBody,
   type RecallAnswer,
+  type Recalled,
   type StoredCard,
 } from '@climber/contract'
-import { dateOf, dayNumber } from '@climber/core'
+import { type AskedThing, dateOf, dayNumber, isItem, recalledFrom } from '@climber/core'
 import { Text } from '../aside/task'
 import type { CandidateRow, CardRow } from '../models'
 import { invalid } from '../refusal'
 import { type Context, inParts, lockCandidate, together } from './context'
 import { refuseUnknownTopics } from './exam'
 import { refuseLarge } from './quota'
+import { recalledBefore, storeRecalled } from './recalled'
 import { grouped } from './record'
 import { plainly } from './stored'
 
@@ -79,7 +81,7 @@ export function saveCards(
   context: Context,
   candidate: CandidateRow,
   body: ParsedBody<'saveCards'>,
-): Promise<{ saved: StoredCard[]; gone: string[]; conflicts: StoredCard[] }> {
+): Promise<{ saved: StoredCard[]; gone: string[]; conflicts: StoredCard[]; recalled: Recalled }> {
   const { models } = context
   return together(context, async (transaction) => {
     const locked = await lockCandidate(context, candidate, transaction)
@@ -91,6 +93,7 @@ export function saveCards(
     await refuseUnknownTopics(context, locked, named, transaction)
     await refuseLarge(context, locked.workspaceId, JSON.stringify(body.cards).length, transaction)
     const ids = [...body.cards.map(({ card }) => card.id), ...body.gone.map(({ id }) => id)]
+    const settle = await recalledBefore(context, candidateId, ids, transaction)
     const found = await models.cards.findAll({ where: { candidateId, id: ids }, transaction })
     const stored = new Map(found.map((row) => [row.id, row]))
     const saved: StoredCard[] = []
@@ -125,7 +128,7 @@ export function saveCards(
     }
     if ((await models.cards.count({ where: { candidateId }, transaction })) > mostCards)
       throw invalid([{ field: 'cards', message: `at most ${mostCards} cards are kept; delete some first` }])
-    return { saved, gone, conflicts }
+    return { saved, gone, conflicts, recalled: await settle() }
   })
 }
 
@@ -148,6 +151,15 @@ async function writeHistories(
   return histories
 }
 
+/** The missed items among what was answered, as they count. */
+function itemsAmong(answers: RecallAnswer[]): AskedThing[] {
+  const ofItems = answers.filter(({ card }) => isItem(card))
+  return [...grouped(ofItems, ({ card }) => card)].map(([card, own]): AskedThing => {
+    const topic = own.findLast((one) => one.topic !== undefined)?.topic
+    return { card, kind: 'item', ...(topic !== undefined && { topic }), answers: historyOf(own) }
+  })
+}
+
 const answerRow = (candidateId: string, document: RecallAnswer) => ({
   candidateId,
   id: document.id,
@@ -165,7 +177,7 @@ export function answerCards(
   context: Context,
   candidate: CandidateRow,
   answers: RecallAnswer[],
-): Promise<{ histories: CardHistory[] }> {
+): Promise<{ histories: CardHistory[]; recalled: Recalled }> {
   const { models } = context
   return together(context, async (transaction) => {
     const { id: candidateId, workspaceId } = await lockCandidate(context, candidate, transaction)
@@ -183,6 +195,9 @@ export function answerCards(
       mostAnswers
     )
       throw invalid([{ field: 'answers', message: `at most ${mostAnswers} answers are kept` }])
+    // Of one that is known already, the card is the one that it was given to.
+    const cards = [...new Set([...fresh.map(({ card }) => card), ...found.map(({ card }) => card)])]
+    const settle = await recalledBefore(context, candidateId, cards, transaction)
     await models.recallAnswers.bulkCreate(
       fresh.map((one) => answerRow(candidateId, one)),
       { transaction },
@@ -190,14 +205,10 @@ export function answerCards(
     for (const row of found)
       if (came.get(row.id)?.undone && !row.undone)
         await row.update({ undone: true, document: { ...row.document, undone: true } }, { transaction })
-    // Of one that is known already, the card is the one that it was given to.
-    const cards = new Set([...fresh.map(({ card }) => card), ...found.map(({ card }) => card)])
-    const all = await models.recallAnswers.findAll({
-      where: { candidateId, card: [...cards] },
-      transaction,
-    })
+    const all = await models.recallAnswers.findAll({ where: { candidateId, card: cards }, transaction })
     const documents = all.map(({ document }) => document)
-    return { histories: await writeHistories(context, candidateId, documents, transaction) }
+    const histories = await writeHistories(context, candidateId, documents, transaction)
+    return { histories, recalled: await settle(itemsAmong(documents)) }
   })
 }
 
@@ -217,7 +228,17 @@ export async function createRecall(
       { transaction },
     ),
   )
-  await writeHistories(context, candidateId, answers, transaction)
+  const histories = await writeHistories(context, candidateId, answers, transaction)
+  const answersOf = new Map(histories.map((history) => [history.card, history.answers]))
+  const counted = cards.map(({ id: card, kind, topic, suspended }): AskedThing => ({
+    card,
+    kind,
+    ...(topic !== undefined && { topic }),
+    ...(suspended && { suspended }),
+    answers: answersOf.get(card) ?? [],
+  }))
+  if (counted.length || histories.length)
+    await storeRecalled(context, candidateId, recalledFrom([...counted, ...itemsAmong(answers)]), transaction)
 }
 
 /** What of a deck goes into a file; nothing where there is none. */

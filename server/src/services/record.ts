@@ -2,11 +2,13 @@ import type { Transaction } from 'sequelize'
 import {
   type Candidate,
   type CandidateRecord,
+  nothingRecalled,
   type PartDocument,
   partFrom,
   type PartName,
   type Plan,
   type PlanSession,
+  type Recalled,
   recordFrom,
   type Role,
   type StoredAttempt,
@@ -43,6 +45,7 @@ export interface Loaded {
   items: Map<string, AttemptItemRow[]>
   /** Of reviews; none where items were not asked for. */
   notes: NoteRow[]
+  recalled: Recalled
 }
 
 export function grouped<T>(rows: T[], keyOf: (row: T) => string): Map<string, T[]> {
@@ -120,6 +123,9 @@ export async function loadAll(
     ['item', 'ASC'],
   ]
   const notes = grouped(items ? await models.notes.findAll({ where, order, transaction }) : [], ofCandidate)
+  const recalled = new Map(
+    (await models.recalled.findAll({ where, transaction })).map((row) => [row.candidateId, row.document]),
+  )
   const examById = new Map(exams.map((exam) => [exam.id, exam]))
   return candidates.map((candidate): Loaded => {
     const exam = examById.get(candidate.examId)
@@ -136,6 +142,7 @@ export async function loadAll(
       attempts: attempts.get(candidate.id) ?? [],
       items: grouped(itemsOf.get(candidate.id) ?? [], ({ attemptId }) => attemptId),
       notes: notes.get(candidate.id) ?? [],
+      recalled: recalled.get(candidate.id) ?? nothingRecalled,
     }
   })
 }
@@ -187,6 +194,7 @@ export function recordOf(loaded: Loaded): CandidateRecord {
     parts: Object.fromEntries([...loaded.parts].map(([part, { document }]) => [part, document])),
     attempts: attempts.map((row) => attemptOf(row, items.get(row.id))),
     review: loaded.notes.map(({ document }) => document),
+    recalled: loaded.recalled,
     plan: plan ? planOf(plan, sessions) : undefined,
     before: lastLived(pastPlans),
     taken: takenIn(pastPlans),
@@ -236,6 +244,7 @@ export async function answerOf(
     plan: stored && loaded.plan && { ...stored, steps: await stepsOf(context, loaded.plan.id) },
     attempts: storedAttempts(loaded),
     review: loaded.notes.map(storedNote),
+    recalled: loaded.recalled,
     before: lastLived(loaded.pastPlans),
     taken: takenIn(loaded.pastPlans),
     mine: loaded.candidate.userId === userId,

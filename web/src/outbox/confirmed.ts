@@ -1,11 +1,13 @@
 import {
   type Answer,
   type Candidate,
+  nothingRecalled,
   PartName,
   type StoredNote,
   type StoredPart,
   type StoredSession,
 } from '@climber/contract'
+import { recalledAfter } from '@climber/core'
 import type { Settled } from './outbox'
 import { withSessions } from './sessions'
 
@@ -18,12 +20,13 @@ const withNews = (candidate: Candidate, changed: StoredSession[]): Candidate => 
   plan: withSessions(candidate.plan, changed, (old, found) => (isNews(old, found) ? found : old)),
 })
 
-/** A candidate as it is kept in this browser, perhaps since before there were reviews. */
-export const withReview = (
-  kept: Omit<Candidate, 'review'> & Partial<Pick<Candidate, 'review'>>,
+/** A candidate as it is kept in this browser, perhaps since before there were reviews and recall. */
+export const withLater = (
+  kept: Omit<Candidate, 'review' | 'recalled'> & Partial<Pick<Candidate, 'review' | 'recalled'>>,
 ): Candidate => ({
   ...kept,
   review: kept.review ?? [],
+  recalled: kept.recalled ?? nothingRecalled,
 })
 
 /** A candidate as it was read, with what the server confirmed since. */
@@ -48,6 +51,10 @@ export function confirmed(stored: Candidate, { route, params, answer }: Settled)
     const { sessions } = answer as Answer<'deleteAttempt'>
     const attempts = stored.attempts.filter(({ id }) => id !== params.attemptId)
     return withNews({ ...stored, attempts }, sessions)
+  }
+  if (route === 'saveCards' || route === 'answerCards') {
+    const { recalled } = answer as Answer<'answerCards'>
+    return { ...stored, recalled: recalledAfter(stored.recalled, recalled) }
   }
   if (route === 'noteItem' || route === 'commentItem') {
     const note = answer as StoredNote

@@ -1,6 +1,6 @@
 import type { Answer, Candidate, Params, StoredExam } from '@climber/contract'
 import { addressOf, call, isPassing } from '../api'
-import { confirmed, withReview } from './confirmed'
+import { confirmed, withLater } from './confirmed'
 import { isOfCards } from './entry'
 import type { Keeper } from './keeper'
 import type { Settled } from './outbox'
@@ -64,7 +64,7 @@ export async function keepConfirmed(keeper: Keeper, user: string, settled: Settl
     if (kept?.user !== user) return
     const now = ofCards
       ? confirmedDeck(kept.answer as StoredDeck, settled)
-      : confirmed(withReview(kept.answer as Candidate), settled)
+      : confirmed(withLater(kept.answer as Candidate), settled)
     await keeper.keepAnswer(key, { user, at, answer: now })
   }
 }

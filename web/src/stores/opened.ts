@@ -3,7 +3,7 @@ import type { Candidate, CandidateRecord, StoredAttempt, StoredNote, StoredPlan 
 import { inOrder } from '@climber/contract'
 import { isBaseline } from '@climber/core'
 import { offline } from '../outbox/connection'
-import { confirmed, withReview } from '../outbox/confirmed'
+import { confirmed, withLater } from '../outbox/confirmed'
 import { type Entry, isAbout, isOfCards } from '../outbox/entry'
 import { outbox } from '../outbox/here'
 import { askKept, keepRead } from '../outbox/kept'
@@ -26,7 +26,7 @@ async function readNow(candidateId: string): Promise<{ answer: Candidate; keptAt
   const end = outbox().onSettled((settled) => meanwhile.push(settled))
   try {
     const { answer, keptAt: at } = await askKept(outbox(), 'readCandidate', { candidateId })
-    return { answer: meanwhile.reduce(confirmed, withReview(answer)), keptAt: at }
+    return { answer: meanwhile.reduce(confirmed, withLater(answer)), keptAt: at }
   } finally {
     end()
   }
@@ -145,6 +145,7 @@ export function recordOf({ stored, parts, baseline, plan, attempts, review }: Op
       exam: of.exam,
       attempts: sat.value,
       review: review.value,
+      recalled: of.recalled,
       plan: plan.value ?? undefined,
       before: of.before,
       taken: of.taken,

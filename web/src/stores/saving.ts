@@ -1,5 +1,5 @@
 import { computed } from 'vue'
-import { type Basis, versionsOf } from '@climber/contract'
+import { type Basis, nothingRecalled, versionsOf } from '@climber/contract'
 import type { Moment } from '@climber/core'
 import { isAbout } from '../outbox/entry'
 import { outbox } from '../outbox/here'
@@ -45,6 +45,7 @@ export function savingOf(opened: Opened, now: () => Moment) {
       plan: plan.value,
       attempts: [...sat.filter(({ version }) => version), ...attempts.value],
       review: review.value,
+      recalled: stored.value?.recalled ?? nothingRecalled,
     })
     return { date, minute, versions }
   }

@@ -1,0 +1,69 @@
+import type { Attempt, ExamFormat, Recalled } from '@climber/contract'
+import { choicesOf, groupsOf } from '../scoring/raw'
+import { dayNumber } from '../time/day'
+import { type TopicAnswers, weights } from './answered'
+import type { Study } from './study'
+
+/** Options of the items of each topic; infinite where guessing does not help. */
+function choicesByTopic(exam: ExamFormat): Map<string, number> {
+  const choices = new Map(exam.sections.map((section) => [section.id, choicesOf(groupsOf(section))]))
+  return new Map(exam.topics.map(({ id, section }) => [id, choices.get(section)!]))
+}
+
+/**
+ * Retests as evidence, each on its day: what was answered of each topic, by the counts that it carries, which are there wherever a
+ * record is read. Minutes are those of their sessions, elsewhere.
+ */
+export function answeredIn(exam: ExamFormat, attempts: readonly Attempt[]): Study[] {
+  const choicesOfTopic = choicesByTopic(exam)
+  return attempts.flatMap(({ kind, date, counts }): Study[] => {
+    if (kind !== 'retest' || date === undefined) return []
+    const found = Object.entries(counts.topics).flatMap(([topic, own]) => {
+      const options = choicesOfTopic.get(topic)
+      const of = own.right + own.wrong + own.blank
+      const answers: TopicAnswers = { right: own.right, of, choices: options ?? Infinity }
+      return options !== undefined && of ? [{ topic, answers }] : []
+    })
+    return found.length
+      ? [
+          {
+            day: dayNumber(date),
+            minutes: 0,
+            topics: found.map(({ topic }) => topic),
+            answers: found.map(({ answers }) => answers),
+          },
+        ]
+      : []
+  })
+}
+
+/** Seconds of answers from memory on one day that count as having been at a topic: a choice. */
+const atLeast = 120
+
+/**
+ * What was brought back from memory as evidence, each topic on its days: questions with changed numbers and missed items like items that
+ * are met again, cards and places as the small parts that they are. The minutes are those of the sessions of the plan, elsewhere; what
+ * took two minutes keeps a topic from fading as any work on it does.
+ */
+export function recalledIn(exam: ExamFormat, { days }: Recalled): Study[] {
+  const choicesOfTopic = choicesByTopic(exam)
+  return days.flatMap(({ topic, day, seconds, cards, numbers, items }): Study[] => {
+    const choices = choicesOfTopic.get(topic)
+    if (choices === undefined) return []
+    const told: TopicAnswers[] = [
+      { right: cards[0], of: cards[1], choices: Infinity, weight: weights.fact },
+      { right: numbers[0], of: numbers[1], choices: Infinity },
+      { right: items[0], of: items[1], choices },
+    ].filter(({ of }) => of > 0)
+    const brief = seconds < atLeast
+    if (!told.length) return brief ? [] : [{ day, minutes: 0, topics: [topic] }]
+    return told.map((own, at) => ({
+      day,
+      minutes: 0,
+      topics: [topic],
+      answers: [own],
+      // A day is one touch, however many kinds of things were asked on it.
+      brief: brief || at > 0,
+    }))
+  })
+}

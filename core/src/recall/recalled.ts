@@ -1,0 +1,134 @@
+import { type CardHistory, nothingRecalled, type Recalled, type RecalledDay } from '@climber/contract'
+import { type AskedKind, knownOf, usualSeconds } from './known'
+import { ordinary } from './memory'
+
+/** One thing that is asked, as it counts for the candidate. */
+export interface AskedThing {
+  /** As answers name it. */
+  card: string
+  kind: AskedKind
+  topic?: string
+  suspended?: boolean
+  /** Oldest first. */
+  answers: CardHistory['answers']
+}
+
+const bucket = { card: 'cards', place: 'cards', numbers: 'numbers', item: 'items' } as const
+/** What is due at nine in ten takes so much more than what comes back: the tenth is learned again. */
+const withLost = 1.15
+
+/** Days of one thing, by topic; of a card each first answer of a day that tells something that the day before had not. */
+function daysOf({ kind, topic, answers }: AskedThing): RecalledDay[] {
+  if (topic === undefined) return []
+  const days: RecalledDay[] = []
+  let before: boolean | undefined
+  for (const [day, grade, seconds] of answers) {
+    const back = grade > 1
+    let last = days.at(-1)
+    if (last?.day !== day) {
+      last = emptyDay(topic, day)
+      if (kind === 'item' || back !== before) last[bucket[kind]] = [Number(back), 1]
+      days.push(last)
+      before = back
+    }
+    last.answers += 1
+    last.seconds += seconds
+  }
+  return days
+}
+
+/** Seconds a day that it takes, and of one that was not begun those of its first answer. */
+function loadOf({ card, kind, suspended, answers }: AskedThing): Recalled['load'] {
+  if (suspended) return { daily: 0, unbegun: 0 }
+  const { memory } = knownOf(card, answers, ordinary)
+  const seconds = usualSeconds[kind]
+  return memory
+    ? { daily: (withLost * seconds) / Math.max(1, memory.stability), unbegun: 0 }
+    : { daily: 0, unbegun: kind === 'item' ? 0 : seconds }
+}
+
+const nameOf = ({ topic, day }: RecalledDay): string => `${day} ${topic}`
+const isLater = (one: RecalledDay, two: RecalledDay): number =>
+  one.day - two.day || (one.topic < two.topic ? -1 : 1)
+type CameBack = RecalledDay['cards']
+const plus = ([back, of]: CameBack, [more, ofMore]: CameBack, sign: 1 | -1): CameBack => [
+  back + sign * more,
+  of + sign * ofMore,
+]
+const emptyDay = (topic: string, day: number): RecalledDay => ({
+  topic,
+  day,
+  answers: 0,
+  seconds: 0,
+  cards: [0, 0],
+  numbers: [0, 0],
+  items: [0, 0],
+})
+
+/** One day of a topic with another added, or taken off. */
+const added = (one: RecalledDay, more: RecalledDay, sign: 1 | -1): RecalledDay => ({
+  ...one,
+  answers: one.answers + sign * more.answers,
+  seconds: one.seconds + sign * more.seconds,
+  cards: plus(one.cards, more.cards, sign),
+  numbers: plus(one.numbers, more.numbers, sign),
+  items: plus(one.items, more.items, sign),
+})
+
+/**
+ * What changes where things that counted as `less` count as `more` now. Days without an answer left, and items without one, are gone; the
+ * load is the new one.
+ */
+export function recalledChange(
+  recalled: Recalled,
+  less: readonly AskedThing[],
+  more: readonly AskedThing[],
+): Recalled {
+  const known = new Map(recalled.days.map((one) => [nameOf(one), one]))
+  const touched = new Map<string, RecalledDay>()
+  const load = { ...recalled.load }
+  for (const [all, sign] of [
+    [less, -1],
+    [more, 1],
+  ] as const)
+    for (const one of all) {
+      for (const day of daysOf(one)) {
+        const name = nameOf(day)
+        const before = touched.get(name) ?? known.get(name) ?? emptyDay(day.topic, day.day)
+        touched.set(name, added(before, day, sign))
+      }
+      const { daily, unbegun } = loadOf(one)
+      load.daily += sign * daily
+      load.unbegun += sign * unbegun
+    }
+  const items = more
+    .filter(({ kind }) => kind === 'item')
+    .map(({ card, topic, answers }) => ({ card, answers, ...(topic !== undefined && { topic }) }))
+  return { version: recalled.version + 1, days: [...touched.values()], items, load }
+}
+
+/** What was recalled, with a change of it. */
+export function recalledAfter(recalled: Recalled, change: Recalled): Recalled {
+  if (change.version <= recalled.version) return recalled
+  const days = new Map(recalled.days.map((one) => [nameOf(one), one]))
+  for (const one of change.days) days.set(nameOf(one), one)
+  return {
+    // One that came between was not heard of: the record is that of before until it is read anew.
+    version: change.version === recalled.version + 1 ? change.version : recalled.version,
+    days: [...days.values()].filter(({ answers }) => answers > 0).sort(isLater),
+    items: itemsAfter(recalled.items, change.items),
+    load: change.load,
+  }
+}
+/** The same list where none of them changed, so that what rests on it does not change either. */
+function itemsAfter(before: Recalled['items'], changed: Recalled['items']): Recalled['items'] {
+  if (!changed.length) return before
+  const items = new Map([...before, ...changed].map((one) => [one.card, one]))
+  return [...items.values()]
+    .filter(({ answers }) => answers.length)
+    .sort((a, b) => (a.card < b.card ? -1 : 1))
+}
+
+/** The same of everything there is, from nothing. */
+export const recalledFrom = (all: readonly AskedThing[]): Recalled =>
+  recalledAfter(nothingRecalled, recalledChange(nothingRecalled, [], all))
