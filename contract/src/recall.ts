@@ -168,10 +168,11 @@ export const Recalled = z.object({
   items: z.array(CardHistory.extend({ topic: Slug.optional() })),
   load: z.object({
     daily: z.number().describe('seconds a day that all that was begun takes, as often as it is due now'),
-    unbegun: z.number().describe('seconds that a first answer to each of the others takes'),
+    begun: z.number().describe('seconds that one answer to each of those takes'),
+    unbegun: z.number().describe('the same of all others'),
   }),
 })
-export const nothingRecalled: Recalled = { version: 0, days: [], items: [], load: { daily: 0, unbegun: 0 } }
+export const nothingRecalled: Recalled = { version: 0, days: [], items: [], load: { daily: 0, begun: 0, unbegun: 0 } }
 
 /** Answers in the order in which they were given, wherever they were; those that were taken back left out. */
 export const inRecallOrder = <A extends Pick<RecallAnswer, 'id' | 'at' | 'on' | 'undone'>>(

@@ -1,5 +1,13 @@
 import { randomUUID } from 'node:crypto'
-import type { Answer, Candidate, Card, ClimberFile, RecallAnswer } from '@climber/contract'
+import {
+  type Answer,
+  type Candidate,
+  type Card,
+  type ClimberFile,
+  nothingRecalled,
+  type RecallAnswer,
+  type Recalled,
+} from '@climber/contract'
 import { dayNumber } from '@climber/core'
 import type { Database } from '../src/database'
 import { type App, appOn, Browser, freshDatabase } from './harness'
@@ -45,7 +53,7 @@ describe('cards', () => {
       { card: one, version: 0 },
       { card: two, version: 0 },
     ]
-    expect((await save(both)).body).toEqual({
+    expect((await save(both)).body).toMatchObject({
       saved: [
         { ...one, version: 1 },
         { ...two, version: 1 },
@@ -58,7 +66,7 @@ describe('cards', () => {
     const mine = { ...one, back: 'the least range' } as Card
     expect((await save([{ card: mine, version: 1 }])).body.saved).toEqual([{ ...mine, version: 2 }])
     const theirs = await save([{ card: { ...one, back: 'little water' } as Card, version: 1 }])
-    expect(theirs.body).toEqual({ saved: [], gone: [], conflicts: [{ ...mine, version: 2 }] })
+    expect(theirs.body).toMatchObject({ saved: [], gone: [], conflicts: [{ ...mine, version: 2 }] })
     expect((await read()).cards).toHaveLength(2)
   })
   it('that are deleted come back with what was answered, and are not deleted over a change', async () => {
@@ -157,6 +165,84 @@ describe('answers', () => {
     for (const wrong of ['item:12', `card:${randomUUID()}`, '"],"x":["', ''])
       expect((await send([answer(wrong)])).status).toBe(422)
     expect((await send([answer(of, { grade: 5 as 4 })])).body.issues[0].field).toBe('answers.0.grade')
+  })
+})
+
+describe('what answers say of the candidate', () => {
+  const recalledOf = async (id = candidate.id): Promise<Recalled> =>
+    ((await owner.send('get', `/api/candidates/${id}`)).body as Candidate).recalled
+  /** What a copy of the candidate has, which is worked out from nothing. */
+  async function ofCopy(): Promise<Recalled> {
+    const { body: file } = await owner.send('get', at('file'))
+    const id = randomUUID()
+    expect((await owner.send('put', at('file', id), { file })).status).toBe(200)
+    return recalledOf(id)
+  }
+  const rough = ({ days, items, load }: Recalled) => ({
+    days,
+    items,
+    load: [load.daily, load.begun, load.unbegun].map((seconds) => Math.round(seconds * 1e6)),
+  })
+
+  it('is in the record, and in step with cards and answers whatever is done to them', async () => {
+    const [one, two, three] = [
+      card({ topic: candidate.exam.topics[0]!.id }),
+      card({ topic: candidate.exam.topics[1]!.id }),
+      card(),
+    ]
+    const [tides, lights] = candidate.exam.topics.map(({ id }) => id)
+    const item = `item:${randomUUID()}:3`
+    expect(await recalledOf()).toEqual(nothingRecalled)
+    const first = await save([one, two, three].map((own) => ({ card: own, version: 0 })))
+    expect(first.body.recalled).toMatchObject({ version: 1, days: [], load: { unbegun: 24 } })
+    const taken = answer(one.id, { grade: 1 })
+    const sent = await send([
+      taken,
+      answer(one.id, { on: '2031-03-04', seconds: 9 }),
+      answer(two.id),
+      answer(three.id),
+      answer(item, { topic: lights, on: '2031-03-04' }),
+    ])
+    const day = (topic: string, on: string) => ({ topic, day: dayNumber(on) })
+    expect(sent.body.recalled.days).toEqual(
+      expect.arrayContaining([
+        expect.objectContaining({ ...day(tides!, '2031-03-01'), answers: 1, cards: [0, 1] }),
+        expect.objectContaining({ ...day(tides!, '2031-03-04'), seconds: 9, cards: [1, 1] }),
+        expect.objectContaining({ ...day(lights!, '2031-03-04'), items: [1, 1] }),
+      ]),
+    )
+    expect(rough(await recalledOf())).toEqual(rough(await ofCopy()))
+    const deeds = [
+      () => send([{ ...taken, undone: true }]),
+      () =>
+        send([
+          answer(item, { topic: lights, on: '2031-03-09', grade: 1 }),
+          answer(two.id, { on: '2031-02-20' }),
+        ]),
+      () => save([{ card: { ...one, topic: lights } as Card, version: 1 }]),
+      () => save([{ card: { ...two, suspended: true } as Card, version: 1 }]),
+      () => save([], [{ id: one.id, version: 2 }]),
+      () => save([{ card: one, version: 0 }], [{ id: three.id, version: 1 }]),
+    ]
+    for (const deed of deeds) {
+      expect((await deed()).status).toBe(200)
+      expect(rough(await recalledOf())).toEqual(rough(await ofCopy()))
+    }
+    expect((await recalledOf()).version).toBe(2 + deeds.length)
+    // An item whose only answers are taken back is gone from it.
+    const alone = answer(`item:${randomUUID()}:4`)
+    await send([alone])
+    expect((await recalledOf()).items).toHaveLength(2)
+    await send([{ ...alone, undone: true }])
+    expect((await recalledOf()).items).toHaveLength(1)
+  })
+  it('two devices at once do not lose any of it', async () => {
+    const cards = Array.from({ length: 40 }, () => card({ topic: candidate.exam.topics[0]!.id }))
+    await save(cards.map((own) => ({ card: own, version: 0 })))
+    await Promise.all(
+      [0, 1, 2, 3].map((part) => send(cards.slice(part * 10, part * 10 + 10).map(({ id }) => answer(id)))),
+    )
+    expect((await recalledOf()).days).toMatchObject([{ answers: 40, cards: [40, 40], seconds: 240 }])
   })
 })
 

@@ -7,10 +7,21 @@ import { knownForPlanning } from '../hours/knownForPlanning'
 import { formsWith, inChapterOrder } from '../hours/shelf'
 import type { PlanInput } from '../plan/input'
 import { owedReviews } from '../plan/owed'
+import { minutesADay, recallMinutes } from '../recall/load'
 import { statusOn } from '../sessions/session'
+import { dayNumber } from '../time/day'
 import type { Assessment } from './assessment'
-import { livedOf } from './moment'
+import { type CandidateRecord, livedOf } from './moment'
 import { fromReviews } from './review'
+
+/** Minutes a day that the cards ask for until the sitting; nothing where there are none. */
+function recallOf(
+  { recalled: { load }, settings }: CandidateRecord,
+  left: number,
+): Pick<PlanInput, 'recallMinutes'> {
+  if (!load.begun && !load.unbegun) return {}
+  return { recallMinutes: minutesADay(load, left, recallMinutes(settings)) }
+}
 
 /** What the planner needs, for a sitting: sessions before today that were not done have slipped. */
 export function planInput(assessment: Assessment, sitting: Sitting, seed: number): PlanInput {
@@ -62,6 +73,7 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
     lived: same ? record.before : [...record.before, ...livedOf(standing)],
     owed: same ? owedReviews(standing) : [],
     remedies,
+    ...recallOf(record, dayNumber(sitting.date) - today),
     taken: same ? record.taken : [...record.taken, ...standing.map(({ id }) => id)],
     seed,
   }

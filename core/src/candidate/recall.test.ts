@@ -2,6 +2,8 @@ import type { Card, CardHistory } from '@climber/contract'
 import fc from 'fast-check'
 import { gardenRecord, morning } from '../../test/fixture'
 import { dateOf, dayNumber, mondayOf } from '../time/day'
+import { minutesADay } from '../recall/load'
+import { recalledFrom } from '../recall/recalled'
 import { OpenRecall } from './recall'
 
 const on = '2031-03-05'
@@ -68,11 +70,18 @@ describe('what is due', () => {
     deck.change({ histories: [answered(1)] })
     expect(deck.view(chosen({ fresh: 9 }), morning(on))).toEqual(before)
   })
-  it('says which cards do not stay', () => {
+  it('says which cards do not stay, until they were looked at for that', () => {
     const lapses = Array.from({ length: 7 }, (_, at): [number, number] => [40 - at * 5, at ? 1 : 3])
-    expect(opened([card(1), card(2)], [answered(1, ...lapses)]).view(record, morning(on)).leeches).toEqual([
-      idOf(1),
-    ])
+    const leeches = (one: Card) =>
+      opened([one, card(2)], [answered(1, ...lapses)]).view(record, morning(on)).leeches
+    expect(leeches(card(1))).toEqual([{ card: idOf(1), lapses: 6 }])
+    expect(leeches(card(1, { looked: { on, lapses: 6 } }))).toEqual([])
+    expect(leeches(card(1, { looked: { on, lapses: 0 } }))).toHaveLength(1)
+  })
+  it('brings new cards of one table in the order of its rows, whatever their ids', () => {
+    const cards = [card(1, { row: 2 }), card(2, { row: 0 }), card(3, { row: 1 })]
+    const { queue } = opened(cards).view(chosen({ fresh: 9 }), morning(on))
+    expect(queue.map((one) => one.card)).toEqual([idOf(2), idOf(3), idOf(1)])
   })
   it('stands by topic', () => {
     const cards = [card(1, { topic: 'names-1' }), card(2, { topic: 'names-1' }), card(3)]
@@ -180,5 +189,33 @@ describe('the days until the exam', () => {
       ),
     )
     expect(later.season(record, morning(sunday)).fresh).toBe(fresh)
+  })
+})
+
+describe('what the planner expects of a deck', () => {
+  it('is near what is played of it, and never above the cap', () => {
+    const things = (cards: Card[], histories: CardHistory[]) => {
+      const answers = new Map(histories.map((one) => [one.card, one.answers]))
+      return cards.map(({ id, kind }) => ({ card: id, kind, answers: answers.get(id) ?? [] }))
+    }
+    const later = (n: number) =>
+      answered(n, [60 - (n % 30), 3], [30 - (n % 20), 3], [9 - (n % 7), 2 + (n % 3)])
+    const decks: [number, number][] = [
+      [60, 0],
+      [60, 60],
+      [300, 0],
+      [300, 150],
+      [300, 300],
+    ]
+    for (const [count, begun] of decks) {
+      const histories = many(begun).map((_, at) => later(at + 1))
+      const { load } = recalledFrom(things(many(count), histories))
+      const { days } = opened(many(count), histories).season(chosen({ minutes: 30 }), morning(on))
+      const played = days.reduce((sum, { seconds }) => sum + seconds, 0) / 60 / days.length
+      const expected = minutesADay(load, days.length, 30)
+      expect(expected).toBeGreaterThan(played / 2)
+      expect(expected).toBeLessThan(played * 2)
+      expect(minutesADay(load, days.length, 1)).toBeLessThanOrEqual(1)
+    }
   })
 })

@@ -1,6 +1,7 @@
 import type { CandidateRecord } from '@climber/contract'
 import { chanceOf, type Deck, isBegun, rowsOf, secondsExpected } from '../recall/deck'
 import { deckFrom, intoRow, isLeech } from '../recall/known'
+import { recallMinutes } from '../recall/load'
 import { type Policy, queueOf } from '../recall/queue'
 import { type DayLoad, play, policyFor } from '../recall/season'
 import {
@@ -19,8 +20,6 @@ import { dateOf, dayNumber, mondayOf } from '../time/day'
 import { type MissedItem, queueFrom } from './again'
 import { type Moment, sittingOf } from './moment'
 
-/** Minutes a day for what must come back from memory, unless chosen otherwise. */
-const usualMinutes = 15
 /** Days that are looked ahead where no sitting is chosen. */
 const withoutExam = 120
 /** Cards on which a season is played; of more, every so many, with their share of the time. */
@@ -66,7 +65,7 @@ export interface RecallView {
   today: number
   topics: TopicCards[]
   /** Cards that do not stay: they want another look than one more answer. */
-  leeches: string[]
+  leeches: { card: string; lapses: number }[]
   /** The missed items among those that are due or do not stay, by what answers name them. */
   items: Record<string, MissedItem>
 }
@@ -157,7 +156,7 @@ export class OpenRecall {
     let room = minutes * 60 - done.seconds
     const fits = queue.findIndex(({ seconds }) => (room -= seconds) < 0)
     const counts = countsOf(all, chances, new Set(queue.map(({ card }) => card)))
-    const shown = [...queue.map(({ card }) => card), ...counts.leeches].filter(isItem)
+    const shown = [...queue, ...counts.leeches].map(({ card }) => card).filter(isItem)
     return {
       minutes,
       fresh: onDay.fresh + done.begun,
@@ -241,7 +240,7 @@ export class OpenRecall {
     wish: RecallWish = {},
   ): { left?: number; minutes: number; fresh?: number } {
     const sitting = sittingOf(record, date)
-    const { minutes = usualMinutes, fresh } = { ...record.settings.recall, ...wish }
+    const { minutes = recallMinutes(record.settings), fresh } = { ...record.settings.recall, ...wish }
     const left = sitting && dayNumber(sitting.date) - dayNumber(date)
     return {
       minutes,
@@ -320,7 +319,13 @@ function countsOf(
   due: ReadonlySet<string>,
 ): Pick<RecallView, 'cards' | 'begun' | 'suspended' | 'today' | 'topics' | 'leeches'> {
   const found = new Map<string, TopicCards>()
-  const counts = { cards: all.length, begun: 0, suspended: 0, today: 0, leeches: [] as string[] }
+  const counts = {
+    cards: all.length,
+    begun: 0,
+    suspended: 0,
+    today: 0,
+    leeches: [] as RecallView['leeches'],
+  }
   for (let row = 0; row < all.length; row++) {
     const { card, known } = all[row]!
     const { id, topic = '', suspended = false } = card
@@ -334,7 +339,7 @@ function countsOf(
     if (known.memory) line.begun += 1
     line.today += chances[row]!
     if (suspended) counts.suspended += 1
-    else if (isLeech(known, card.looked?.lapses)) counts.leeches.push(id)
+    else if (isLeech(known, card.looked?.lapses)) counts.leeches.push({ card: id, lapses: known.lapses })
   }
   const topics = [...found.values()].sort(
     (one, two) => two.due - one.due || (one.topic ?? '').localeCompare(two.topic ?? ''),

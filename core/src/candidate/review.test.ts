@@ -305,6 +305,17 @@ describe('missed items in recall', () => {
     deck.change({ histories: [{ card: name(2), answers: [[dayNumber('2031-04-14'), 3, 70]] }] })
     expect(due('2031-04-15')).not.toContain(name(2))
     expect(deck.view(record, morning('2031-04-14')).done).toEqual({ answers: 1, seconds: 70 })
+    // The card that was made of one is asked in its place.
+    const made = {
+      id: '00000000-0000-4000-8000-0000000000c1',
+      kind: 'card' as const,
+      front: 'Tag 4',
+      back: 'B',
+      of: { attempt: test.id, item: 4 },
+      suspended: true,
+    }
+    deck.change({ cards: [made] })
+    expect(due('2031-04-15')).not.toContain(name(4))
   })
   it('that came back in recall are not missed any more, and those that did not are', () => {
     const waiting = (recalled: Recalled) => againView({ ...record, recalled }, morning('2031-05-01')).waiting

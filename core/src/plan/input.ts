@@ -54,6 +54,8 @@ export interface PlanInput {
   owed: ReviewSession[]
   /** What reviews of late ask for. */
   remedies: Remedy[]
+  /** Minutes a day that the cards ask for; absent where there are none. */
+  recallMinutes?: number
   /** What was done under plans for other sittings. */
   lived: PlanSession[]
   /** Ids used under those plans: a session's id is its own for ever. */

@@ -48,9 +48,14 @@ describe('what answers from memory say', () => {
     expect(recalledFrom([thing({ topic: undefined, answers })]).days).toEqual([])
     expect(recalledFrom([thing({ suspended: true, answers }), thing({ suspended: true })]).load).toEqual({
       daily: 0,
+      begun: 0,
       unbegun: 0,
     })
-    expect(recalledFrom([thing({}), thing({ kind: 'numbers' })]).load).toEqual({ daily: 0, unbegun: 83 })
+    expect(recalledFrom([thing({}), thing({ kind: 'numbers' })]).load).toEqual({
+      daily: 0,
+      begun: 0,
+      unbegun: 83,
+    })
   })
   it('a change that came after one that was not heard of leaves the version behind', () => {
     const one = recalledFrom([thing({ answers: [[10, 3, 8]] })])
@@ -108,8 +113,8 @@ describe('what answers from memory say', () => {
           const whole = recalledFrom(before)
           expect(recalled.days).toEqual(whole.days)
           expect(recalled.items).toEqual(whole.items)
-          expect(recalled.load.daily).toBeCloseTo(whole.load.daily, 9)
-          expect(recalled.load.unbegun).toBeCloseTo(whole.load.unbegun, 9)
+          for (const part of ['daily', 'begun', 'unbegun'] as const)
+            expect(recalled.load[part]).toBeCloseTo(whole.load[part], 9)
         },
       ),
     )

@@ -37,14 +37,14 @@ function daysOf({ kind, topic, answers }: AskedThing): RecalledDay[] {
   return days
 }
 
-/** Seconds a day that it takes, and of one that was not begun those of its first answer. */
+/** What it adds to the load of the deck. */
 function loadOf({ card, kind, suspended, answers }: AskedThing): Recalled['load'] {
-  if (suspended) return { daily: 0, unbegun: 0 }
+  const none = { daily: 0, begun: 0, unbegun: 0 }
+  if (suspended) return none
   const { memory } = knownOf(card, answers, ordinary)
   const seconds = usualSeconds[kind]
-  return memory
-    ? { daily: (withLost * seconds) / Math.max(1, memory.stability), unbegun: 0 }
-    : { daily: 0, unbegun: kind === 'item' ? 0 : seconds }
+  if (memory) return { ...none, daily: (withLost * seconds) / Math.max(1, memory.stability), begun: seconds }
+  return kind === 'item' ? none : { ...none, unbegun: seconds }
 }
 
 const nameOf = ({ topic, day }: RecalledDay): string => `${day} ${topic}`
@@ -97,9 +97,8 @@ export function recalledChange(
         const before = touched.get(name) ?? known.get(name) ?? emptyDay(day.topic, day.day)
         touched.set(name, added(before, day, sign))
       }
-      const { daily, unbegun } = loadOf(one)
-      load.daily += sign * daily
-      load.unbegun += sign * unbegun
+      const own = loadOf(one)
+      for (const part of ['daily', 'begun', 'unbegun'] as const) load[part] += sign * own[part]
     }
   const items = more
     .filter(({ kind }) => kind === 'item')

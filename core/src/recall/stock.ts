@@ -116,10 +116,19 @@ export class HeldCards {
   allAnswers(): Iterable<[card: string, answers: Answers]> {
     return this.histories
   }
+  /** Items of which no card was made: that is asked in their place. */
+  private itemsOnly(): QueuedItem[] {
+    if (!this.items.length) return []
+    const made = new Set([...this.cards.values()].map(({ of }) => of && itemName(of.attempt, of.item)))
+    return this.items.filter(({ id }) => !made.has(id))
+  }
   /** Of an item with those that it had elsewhere, in the order of their days. */
   private answersOf(asked: Card | QueuedItem): Answers {
     const own = this.histories.get(asked.id) ?? []
-    return asked.kind === 'item' ? [...asked.before, ...own].sort(([one], [two]) => one - two) : own
+    if (asked.kind !== 'item') return own
+    // Where it was reviewed anew, it begins anew.
+    const [[reviewed] = [0]] = asked.before
+    return [...asked.before, ...own.filter(([day]) => day >= reviewed)].sort(([one], [two]) => one - two)
   }
   /** The memory as it was known before a day. */
   memoryBefore(day: number): KnownMemory {
@@ -135,7 +144,7 @@ export class HeldCards {
   }
   /** What is asked in the order in which new ones come: as they were added. */
   inOrder(): readonly (Card | QueuedItem)[] {
-    this.order ??= [...this.cards.values(), ...this.items].sort(asAdded)
+    this.order ??= [...this.cards.values(), ...this.itemsOnly()].sort(asAdded)
     return this.order
   }
   /**

@@ -1,4 +1,4 @@
-import { parts, type Settings } from '@climber/contract'
+import { nothingRecalled, parts, type Recalled, type Settings } from '@climber/contract'
 import { inputsOf, today } from '../../../test/arbitrary'
 import { gardenExam, gardenRecord } from '../../../test/fixture'
 import { flatPlan } from '../../../test/flat'
@@ -9,13 +9,15 @@ interface Change {
   availability?: object
   travelMinutes?: number
   registerIn?: number
+  recalled?: Recalled
 }
 const on = (days: number) => dateOf(dayNumber(today) + days)
 /** The garden plan of twelve weeks, with something changed. */
-function plan({ settings, availability, travelMinutes, registerIn }: Change) {
+function plan({ settings, availability, travelMinutes, registerIn, recalled = nothingRecalled }: Change) {
   const plain = gardenRecord()
   const record = {
     ...plain,
+    recalled,
     exam: {
       ...gardenExam,
       sittings: [
@@ -120,6 +122,32 @@ describe('light work', () => {
       found.sessions.filter(({ start, kind }) => start === '12:00' && kind === 'light')
     expect(fridays(plan({ availability: { windows, keepWarm: true } })).length).toBeGreaterThan(8)
     expect(fridays(plan({ availability: { windows } }))).toEqual([])
+  })
+  it('is as long as the queue of what must come back from memory takes, where there is one', () => {
+    const commute = [1, 2, 3, 4, 5].map((weekday) => ({ weekday, from: '07:10', to: '07:50', light: true }))
+    const windows = [...gardenRecord().availability.windows, ...commute]
+    const recalled = (daily: number) => ({
+      ...nothingRecalled,
+      load: { daily: daily * 60, begun: 900, unbegun: 0 },
+    })
+    const cards = (load: number, more: object = {}) =>
+      plan({ availability: { windows }, recalled: recalled(load), ...more })
+        .sessions.filter(({ id }) => id.startsWith('light.cards'))
+        .map(({ minutes }) => minutes)
+    const total = (all: number[]) => all.reduce((sum, one) => sum + one, 0)
+    const usual = plan({ availability: { windows } }).sessions.filter(({ id }) =>
+      id.startsWith('light.cards'),
+    )
+    expect(usual.every(({ minutes }) => minutes === 30)).toBe(true)
+    // Six minutes a day: now and then a quarter of an hour, and no more in all than the queue brings.
+    const few = cards(6)
+    expect(few.length).toBeGreaterThan(8)
+    expect(few.every((minutes) => minutes >= 10 && minutes <= 30 && minutes % 5 === 0)).toBe(true)
+    expect(total(few)).toBeLessThan(6 * 80 + 30)
+    expect(total(cards(12))).toBeGreaterThan(1.5 * total(few))
+    // The cap of a day holds, whatever waits.
+    const capped = cards(500, { settings: { recall: { minutes: 10 } } })
+    expect(total(capped)).toBeLessThanOrEqual(10 * 84)
   })
   it('the best hours of a day are taken first where a cap leaves some free', () => {
     const windows = everyDay.slice(0, 5).map((one) => ({ ...one, from: '14:00' }))

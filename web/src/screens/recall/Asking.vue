@@ -1,26 +1,31 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import type { RecallView } from '@climber/core'
 import TextField from '../../kit/TextField.vue'
 import { durationWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import AskedHead from '../../widgets/AskedHead.vue'
 import FormText from '../../widgets/FormText.vue'
+import type { Tried } from '../review/again'
+import MissedAsked from '../review/MissedAsked.vue'
 import { gradesOf, useAsking } from './asking'
 
 /** One thing at a time: asked, shown, graded; by keys or with a thumb. */
 const props = defineProps<{ view: RecallView; minutes: number; session?: string }>()
 const emit = defineEmits<{ over: [] }>()
 const workspace = useWorkspace()
-const asking = useAsking(
-  props.view.queue.map(({ card }) => card),
-  props.minutes,
-)
+const asking = useAsking(props.view, props.minutes)
+/** A missed item as it was tried, until one goes on. */
+const tried = shallowRef<Tried>()
+function onFromItem(): void {
+  if (tried.value) asking.took(tried.value)
+  tried.value = undefined
+}
 const { card, shown, given, left, spent, look, drawing, foundIn } = asking
 const { draw, judged, problem, typed } = drawing
 const titles = computed(() => new Map(workspace.exam!.topics.map(({ id, title }) => [id, title])))
 const topic = computed(() => titles.value.get(card.value?.topic ?? '') ?? 'No topic')
-const kinds = { card: 'card', place: 'where is it', numbers: 'changed numbers' } as const
+const kinds = { card: 'card', place: 'where is it', numbers: 'changed numbers', item: 'missed item' } as const
 const minutesLeft = computed(() => {
   void look.beat.value
   return Math.max(0, Math.ceil((props.minutes * 60 - spent.value - look.seconds()) / 60))
@@ -58,6 +63,7 @@ const verdict = computed(() => {
 const said = computed(() => {
   if (!card.value) return `Over: ${came.value} of ${given.length} came back.`
   if (verdict.value) return `${verdict.value} It is ${draw.value?.answer ?? ''}.`
+  if (tried.value) return tried.value.right ? 'Right now.' : 'Missed again.'
   return shown.value ? 'Shown.' : `${given.length + 1}: ${topic.value}, ${kinds[card.value.kind]}.`
 })
 </script>
@@ -67,7 +73,10 @@ const said = computed(() => {
     <p class="only-reader" role="status" aria-live="polite">{{ said }}</p>
     <template v-if="card">
       <AskedHead :number="given.length + 1" :of="about" :title="topic">
-        {{ kinds[card.kind] }}
+        <template v-if="card.kind === 'item'"
+          >item {{ card.item.item }} of {{ card.item.title }}, missed
+          {{ card.item.misses === 1 ? 'once' : `${card.item.misses} times` }}</template
+        ><template v-else>{{ kinds[card.kind] }}</template>
         <template #beside>
           <span class="small soft left"
             >{{ minutesLeft }} min left<br /><span v-if="card.kind === 'place' && card.seconds && !shown"
@@ -76,7 +85,16 @@ const said = computed(() => {
           >
         </template>
       </AskedHead>
+      <article v-if="card.kind === 'item'" class="stack" :aria-label="`${topic}, ${kinds.item}`">
+        <MissedAsked
+          :key="`${card.id} ${given.length}`"
+          :item="card.item"
+          @took="tried = $event"
+          @on="onFromItem"
+        />
+      </article>
       <article
+        v-else
         class="stack face"
         :class="{ short: card.kind === 'numbers' }"
         :aria-label="`${topic}, ${kinds[card.kind]}`"
@@ -130,6 +148,7 @@ const said = computed(() => {
           <kbd>Enter</kbd> on
         </button>
       </div>
+      <template v-else-if="card.kind === 'item'" />
       <div v-else-if="!shown" class="row deeds">
         <button type="button" class="press strong" data-testid="show" @click="asking.show()">
           <kbd>Space</kbd> show
@@ -150,8 +169,10 @@ const said = computed(() => {
         <button type="button" class="press" :disabled="!given.length" @click="asking.undo()">
           <kbd>u</kbd> undo
         </button>
-        <button type="button" class="press" @click="asking.bury()">not today</button>
-        <button type="button" class="press" @click="asking.suspend()">no longer</button>
+        <template v-if="card.kind !== 'item'">
+          <button type="button" class="press" @click="asking.bury()">not today</button>
+          <button type="button" class="press" @click="asking.suspend()">no longer</button>
+        </template>
         <button type="button" class="press" @click="asking.ended.value = true"><kbd>Esc</kbd> end</button>
       </footer>
     </template>

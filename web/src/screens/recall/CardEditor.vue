@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import type { Card, StoredCard } from '@climber/contract'
+import { dateOf, dayNumber } from '@climber/core'
 import ChoiceField from '../../kit/ChoiceField.vue'
 import FileField from '../../kit/FileField.vue'
 import NumberField from '../../kit/NumberField.vue'
@@ -13,12 +14,18 @@ import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
 import { numbers } from '../../workers/numbers'
 import { blankDraft, type CardDraft, cardOf, draftOf, forgetDraft, keepDraft, keptDraft } from './draft'
+import NotStaying from './NotStaying.vue'
 import NumbersFields from './NumbersFields.vue'
 import { frontOf, kindTitles } from './sayings'
 
 /** One card being written, or written anew; at speed, one after the other. */
-const props = defineProps<{ card?: StoredCard; topic?: string }>()
-const emit = defineEmits<{ done: [] }>()
+const props = defineProps<{
+  card?: StoredCard
+  topic?: string
+  /** As often a card that does not stay was forgotten: it is looked at for that. */
+  lapses?: number
+}>()
+const emit = defineEmits<{ done: []; next: [] }>()
 const workspace = useWorkspace()
 const recall = useRecall()
 const id = workspace.candidate!.id
@@ -52,6 +59,19 @@ const front = ref<HTMLElement>()
 const said = ref('')
 const pictureProblem = ref('')
 
+const why = ref<NonNullable<Card['looked']>['why']>()
+/** Days that a card rests which was never understood: there is something to read first. */
+const restDays = 3
+/** What was found of a card that does not stay goes with it. */
+function lookedAt(card: Card): Card {
+  if (props.lapses === undefined) return card
+  return {
+    ...card,
+    looked: { on: workspace.today, lapses: props.lapses, ...(why.value && { why: why.value }) },
+    ...(why.value === 'not needed' && { suspended: true }),
+    ...(why.value === 'never understood' && { rests: dateOf(dayNumber(workspace.today) + restDays) }),
+  }
+}
 /** Formulas are read where they cannot hang the page. */
 async function unsound(card: Card): Promise<Problem[]> {
   if (card.kind !== 'numbers') return []
@@ -71,7 +91,7 @@ async function keep(): Promise<boolean> {
   refused.value = (await unsound(card)).map(({ field, message }) => ({ field: `question.${field}`, message }))
   if (refused.value.length) return false
   await recall.saveCard(
-    props.card ? card : { ...card, added: workspace.today },
+    props.card ? lookedAt(card) : { ...card, added: workspace.today },
     `The card "${frontOf(card)}"`,
   )
   tried.value = false
@@ -88,6 +108,13 @@ async function keepAndNext(): Promise<void> {
 }
 async function keepAndClose(): Promise<void> {
   if (await keep()) emit('done')
+}
+/** Another card is written beside it, begun with what this one says. */
+async function writeOther(): Promise<void> {
+  const { kind, topic, front, back } = draft.value
+  if (!(await keep())) return
+  keepDraft(id, { ...blankDraft(kind, topic), front, back })
+  emit('next')
 }
 async function remove(): Promise<void> {
   await recall.deleteCard(props.card!.id, 'A card that was deleted')
@@ -119,7 +146,14 @@ async function picture(file: File): Promise<void> {
     @submit.prevent="card ? keepAndClose() : keepAndNext()"
     @keydown.ctrl.enter.prevent="card ? keepAndClose() : keepAndNext()"
   >
-    <h2>{{ card ? 'Mend a card' : 'A new card' }}</h2>
+    <h2>{{ !card ? 'A new card' : lapses === undefined ? 'Mend a card' : 'A card that does not stay' }}</h2>
+    <NotStaying
+      v-if="card && lapses !== undefined"
+      v-model="why"
+      :card="card"
+      :lapses="lapses"
+      @other="writeOther"
+    />
     <div class="two">
       <ChoiceField v-model="draft.kind" label="Kind" :options="kinds" />
       <ChoiceField v-model="draft.topic" label="Topic" :options="topics" />

@@ -48,7 +48,7 @@ async function chosen(file: File): Promise<void> {
 }
 async function keep(): Promise<void> {
   busy.value = true
-  await recall.addCards(found.value!.map((card) => ({ ...card, added: workspace.today })))
+  await recall.addCards(found.value!.map((card, row) => ({ ...card, added: workspace.today, row })))
   busy.value = false
   emit('done')
 }

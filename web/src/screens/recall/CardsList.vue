@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Card, StoredCard } from '@climber/contract'
-import { dayNumber, type RecallView, writeCards } from '@climber/core'
+import { asAdded, dayNumber, type RecallView, writeCards } from '@climber/core'
 import ChoiceField from '../../kit/ChoiceField.vue'
 import DataTable from '../../kit/DataTable.vue'
 import TextField from '../../kit/TextField.vue'
@@ -52,7 +52,7 @@ const textOf = (card: Card): string =>
       : `${card.front} ${card.back}`
   ).toLowerCase()
 const due = computed(() => new Set(props.view.queue.map(({ card }) => card)))
-const lapsed = computed(() => new Set(props.view.leeches))
+const lapsed = computed(() => new Map(props.view.leeches.map(({ card, lapses }) => [card, lapses])))
 function stateOf(card: StoredCard): string {
   if (card.suspended) return 'not asked'
   if (lapsed.value.has(card.id)) return 'does not stay'
@@ -62,9 +62,10 @@ function stateOf(card: StoredCard): string {
   const ago = dayNumber(workspace.today) - last[0]
   return `${due.value.has(card.id) ? 'due; ' : ''}${ago === 0 ? 'today' : ago === 1 ? 'yesterday' : `${ago} days ago`}`
 }
+const all = computed(() => [...recall.cards.values()].sort(asAdded))
 const matching = computed(() => {
   const wanted = words.value.trim().toLowerCase()
-  return [...recall.cards.values()].filter(
+  return all.value.filter(
     (card) =>
       (!kind.value || card.kind === kind.value) &&
       (!topic.value || (card.topic ?? '-') === topic.value) &&
@@ -95,7 +96,7 @@ const show = (card?: string): void =>
 const isNew = computed(() => open.value === 'new')
 watch(open, (now) => now && (reading.value = false))
 function save(): void {
-  const text = writeCards(workspace.exam!, [...recall.cards.values()])
+  const text = writeCards(workspace.exam!, all.value)
   download(`${fileName(workspace.name)}-cards.csv`, 'text/csv', text)
 }
 const numbered = computed(() => matching.value.filter((card) => card.kind === 'numbers').length)
@@ -111,7 +112,9 @@ useDeedKeys(({ key }) =>
       :key="open"
       :card="edited"
       :topic="topic === '-' ? undefined : topic"
+      :lapses="lapsed.get(open)"
       @done="show()"
+      @next="show('new')"
     />
     <CardTable v-if="reading" @done="reading = false" />
     <div v-if="!isNew && !edited && !reading" class="row">

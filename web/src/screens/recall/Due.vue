@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import type { RouteLocationRaw } from 'vue-router'
 import type { RecallView } from '@climber/core'
 import DataTable from '../../kit/DataTable.vue'
 import { durationWords, percentWords } from '../../manners/words'
@@ -34,7 +35,26 @@ const columns = [
   { key: 'due', title: 'Due', figure: true },
   { key: 'today', title: 'Would come back today', figure: true },
 ]
-const leeches = computed(() => props.view.leeches.flatMap((id) => recall.cards.get(id) ?? []))
+const missed = computed(() => props.view.queue.filter(({ card }) => props.view.items[card]).length)
+/** What does not stay, with the way to look at it anew: a card where it is mended, a missed item in its review. */
+interface NotStaying {
+  id: string
+  lapses: number
+  front: string
+  to: RouteLocationRaw
+}
+const leeches = computed(() =>
+  props.view.leeches.flatMap(({ card: id, lapses }): NotStaying[] => {
+    const item = props.view.items[id]
+    if (item) {
+      const { attempt, item: number, title } = item
+      const to = { name: 'review', params: { attemptId: attempt }, query: { item: number } }
+      return [{ id, lapses, front: `Item ${number} of ${title}`, to }]
+    }
+    const card = recall.cards.get(id)
+    return card ? [{ id, lapses, front: frontOf(card), to: { query: { part: 'cards', card: id } } }] : []
+  }),
+)
 </script>
 
 <template>
@@ -50,7 +70,8 @@ const leeches = computed(() => props.view.leeches.flatMap((id) => recall.cards.g
       <p v-if="view.queue.length">
         <template v-if="again"
           >{{ many(again, 'comes', 'come') }} again<template v-if="fresh">, </template></template
-        ><template v-if="fresh">{{ many(fresh, 'is', 'are') }} new</template>.
+        ><template v-if="fresh">{{ many(fresh, 'is', 'are') }} new</template
+        ><template v-if="missed">; {{ many(missed, 'is an item', 'are items') }} that you missed</template>.
         <template v-if="rest > 0">
           {{ view.fits }} fit into the {{ view.minutes }} minutes of today<template v-if="doneMinutes"
             >, of which {{ doneMinutes }} are used</template
@@ -79,12 +100,13 @@ const leeches = computed(() => props.view.leeches.flatMap((id) => recall.cards.g
     <section v-if="leeches.length" class="stack" aria-label="These do not stay">
       <h2>These do not stay</h2>
       <p class="small soft">
-        Forgotten six times and more. One more answer will not help: look at it anew, split it, or write it
-        otherwise.
+        Forgotten six times and more. One more answer will not help: see why, split it, or write it otherwise.
       </p>
       <ul class="plain">
-        <li v-for="card in leeches" :key="card.id">
-          <router-link :to="{ query: { part: 'cards', card: card.id } }">{{ frontOf(card) }}</router-link>
+        <li v-for="one in leeches" :key="one.id">
+          <router-link :to="one.to">{{ one.front }}</router-link><span class="small soft"
+            >, forgotten {{ one.lapses }} times</span
+          >
         </li>
       </ul>
     </section>

@@ -1,12 +1,21 @@
 import { computed, onBeforeUnmount, reactive, ref, type Ref, shallowRef, watch } from 'vue'
 import type { RecallAnswer, StoredCard } from '@climber/contract'
-import { dateOf, dayNumber, type JudgedNumber, nextIn, type RecallGrade } from '@climber/core'
+import {
+  dateOf,
+  dayNumber,
+  type JudgedNumber,
+  type MissedItem,
+  nextIn,
+  type RecallGrade,
+  type RecallView,
+} from '@climber/core'
 import { useDeedKeys } from '../../manners/deedKeys'
 import { useRecall } from '../../stores/recall'
 import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
 import { numbers } from '../../workers/numbers'
 import type { DrawnQuestion } from '../../workers/numbering'
+import type { Tried } from '../review/again'
 
 /** Seconds after which a card left on the screen is no longer being thought about. */
 const longestLook = 600
@@ -17,8 +26,17 @@ interface Given {
   seconds: number
   made: RecallAnswer
 }
+/** A missed item as it is asked with the cards. */
+export interface AskedMiss {
+  kind: 'item'
+  id: string
+  topic?: string
+  item: MissedItem
+}
+export type Asked = StoredCard | AskedMiss
+
 /** What an answer is called, by kind, with the grade that it stands for. */
-export const gradesOf: Record<StoredCard['kind'], readonly [RecallGrade, string][]> = {
+export const gradesOf: Record<Asked['kind'], readonly [RecallGrade, string][]> = {
   card: [
     [1, 'not'],
     [2, 'hardly'],
@@ -31,7 +49,11 @@ export const gradesOf: Record<StoredCard['kind'], readonly [RecallGrade, string]
     [3, 'exactly there'],
   ],
   numbers: [],
+  item: [],
 }
+/** Right without being sure is hardly there, and by luck not at all. */
+const gradeOf = ({ right, confidence }: Tried): RecallGrade =>
+  !right || confidence === 'no idea' ? 1 : confidence === 'between two' ? 2 : 3
 
 /** How long one looks at a card, counted while the page is seen. */
 function useLook() {
@@ -47,7 +69,7 @@ function useLook() {
 }
 
 /** The numbers of a question: drawn anew each time, judged in the worker. */
-function useDraw(card: () => StoredCard | undefined) {
+function useDraw(card: () => Asked | undefined) {
   const draw = shallowRef<DrawnQuestion>()
   const judged = shallowRef<JudgedNumber>()
   const problem = ref('')
@@ -86,11 +108,12 @@ function useDraw(card: () => StoredCard | undefined) {
 }
 
 /** A card that is not to be asked: today, or at all. */
-function useRest(card: Ref<StoredCard | undefined>) {
+function useRest(card: Ref<Asked | undefined>) {
   const workspace = useWorkspace()
   const recall = useRecall()
   const change = (more: Partial<StoredCard>, about: string): void => {
-    const { version: _, ...own } = card.value!
+    if (!card.value || card.value.kind === 'item') return
+    const { version: _, ...own } = card.value
     void recall.saveCard({ ...own, ...more } as StoredCard, about)
   }
   const bury = (): void =>
@@ -101,28 +124,38 @@ function useRest(card: Ref<StoredCard | undefined>) {
 }
 
 /** What is asked next, of those that may be asked still; and how much time was spent. */
-function useQueue(queue: readonly string[], minutes: number, given: readonly Given[], ended: Ref<boolean>) {
+function useQueue(
+  { queue, items }: RecallView,
+  minutes: number,
+  given: readonly Given[],
+  ended: Ref<boolean>,
+) {
   const recall = useRecall()
   const workspace = useWorkspace()
-  const isAsked = (id: string): boolean => {
+  function askedOf(id: string): Asked | undefined {
+    const item = items[id]
+    if (item) return { kind: 'item', id, item, ...(item.topic !== undefined && { topic: item.topic }) }
     const card = recall.cards.get(id)
-    return Boolean(card && !card.suspended && (card.rests ?? '') <= workspace.today)
+    return card && !card.suspended && (card.rests ?? '') <= workspace.today ? card : undefined
   }
-  const left = computed(() => queue.filter(isAsked))
+  const isAsked = (id: string): boolean => Boolean(askedOf(id))
+  const all = queue.map(({ card }) => card)
+  const left = computed(() => all.filter(isAsked))
   const spent = computed(() => given.reduce((sum, { seconds }) => sum + seconds, 0))
   const card = computed(() => {
     if (ended.value || spent.value >= minutes * 60) return undefined
     const next = nextIn(
       left.value,
-      given.filter((one) => isAsked(one.card)),
+      // A missed item whose key was just seen comes again on another day.
+      given.filter((one) => isAsked(one.card)).map((one) => (items[one.card] ? { ...one, grade: 3 } : one)),
     )
-    return next === undefined ? undefined : recall.cards.get(next)
+    return next === undefined ? undefined : askedOf(next)
   })
   return { left, spent, card }
 }
 
 /** A session: one thing after the other until the time is over or nothing is left. Each answer is kept as it is given. */
-function useSitting(queue: readonly string[], minutes: number) {
+function useSitting(view: RecallView, minutes: number) {
   const recall = useRecall()
   const given = reactive<Given[]>([])
   const shown = ref(false)
@@ -130,7 +163,7 @@ function useSitting(queue: readonly string[], minutes: number) {
   const ended = ref(false)
   const look = useLook()
 
-  const { left, spent, card } = useQueue(queue, minutes, given, ended)
+  const { left, spent, card } = useQueue(view, minutes, given, ended)
   const drawing = useDraw(() => card.value)
   /** Anew for each card, and for the same one that comes again. */
   watch(
@@ -151,7 +184,7 @@ function useSitting(queue: readonly string[], minutes: number) {
     given.push({ card: id, grade: of, seconds, made })
   }
   function show(): void {
-    if (shown.value || !card.value || card.value.kind === 'numbers') return
+    if (shown.value || !card.value || !gradesOf[card.value.kind].length) return
     foundIn.value = look.seconds()
     shown.value = true
   }
@@ -176,6 +209,16 @@ function useSitting(queue: readonly string[], minutes: number) {
       ...(slip !== undefined && { slip }),
     })
   }
+  /** An item that was tried once more. */
+  function took(tried: Tried): void {
+    const own = card.value
+    if (own?.kind !== 'item') return
+    const answer = tried.answer.slice(0, 100)
+    grade(gradeOf(tried), {
+      ...(own.topic !== undefined && { topic: own.topic }),
+      ...(answer && { given: answer }),
+    })
+  }
   function undo(): void {
     const last = given.pop()
     if (last) void recall.takeBack(last.made)
@@ -195,6 +238,7 @@ function useSitting(queue: readonly string[], minutes: number) {
     press,
     submit,
     on,
+    took,
     undo,
   }
 }
@@ -212,6 +256,8 @@ function useKeys({
 }: ReturnType<typeof useSitting>): void {
   function deedOf(key: string): (() => void) | undefined {
     const isOn = key === ' ' || key === 'Enter'
+    // What is done with a missed item is done where it is asked.
+    if (card.value?.kind === 'item') return undefined
     if (card.value?.kind === 'numbers') return isOn ? () => void submit() : undefined
     if (!shown.value) return isOn ? show : undefined
     return /^[1-4]$/.test(key) ? () => press(Number(key) as RecallGrade) : undefined
@@ -223,8 +269,8 @@ function useKeys({
   })
 }
 
-export function useAsking(queue: readonly string[], minutes: number) {
-  const sitting = useSitting(queue, minutes)
+export function useAsking(view: RecallView, minutes: number) {
+  const sitting = useSitting(view, minutes)
   useKeys(sitting)
   return { ...sitting, ...useRest(sitting.card) }
 }

@@ -1,18 +1,12 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import { placesOf } from '@climber/core'
 import EmptyState from '../../kit/EmptyState.vue'
-import TextField from '../../kit/TextField.vue'
-import { saidBeside } from '../../manners/saidBeside'
 import { dateWords, durationWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import AskedHead from '../../widgets/AskedHead.vue'
-import AskedItem from '../../widgets/AskedItem.vue'
-import StimulusText from '../../widgets/StimulusText.vue'
 import { useAgain, useFixed } from './again'
-import DoubtKeys from './DoubtKeys.vue'
-import { placeWords } from './sayings'
+import MissedAsked from './MissedAsked.vue'
 
 /** A retest: what was missed once more, one item at a time, without a clock; each answer is judged as it is given. */
 const workspace = useWorkspace()
@@ -27,19 +21,9 @@ const view = useFixed(() =>
 )
 const items = computed(() => view.value?.items ?? [])
 const again = useAgain(items, () => ({ of: view.value?.of, session: session.value?.id, topic: topic.value }))
-const { at, item, own, tried, doubt, struck, shown, form, text, stimulus, letters } = again
-const typed = ref('')
+const { at, item, own, tried } = again
 const titles = computed(() => new Map(workspace.exam!.topics.map(({ id, title }) => [id, title])))
 const topicTitle = computed(() => titles.value.get(item.value?.topic ?? '') ?? 'No topic')
-const place = computed(() => {
-  const about = item.value?.topic
-  const [first] = about === undefined ? [] : placesOf(workspace.exam!, workspace.record!.materials, about)
-  return first ? placeWords(first) : ''
-})
-const said = computed(() => {
-  const { value: mine } = own
-  return mine && item.value && saidBeside([item.value.key, 'key'], [mine.answer, 'yours'])
-})
 const right = computed(() => [...tried.values()].filter((one) => one.right).length)
 const seconds = computed(() => [...tried.values()].reduce((sum, one) => sum + one.seconds, 0))
 const minutes = computed(() => Math.max(1, Math.round(seconds.value / 60)))
@@ -51,10 +35,6 @@ const candidateId = computed(() => workspace.candidate!.id)
 async function done(): Promise<void> {
   if (session.value)
     await workspace.saveSession(session.value, { status: 'done', minutesDone: minutes.value })
-}
-function submit(): void {
-  again.take(typed.value.trim())
-  typed.value = ''
 }
 </script>
 
@@ -70,19 +50,22 @@ function submit(): void {
     <EmptyState
       v-else-if="!items.length"
       title="Nothing is to be tried again"
-      text="What a review is done with comes back a week later, and again each time that it is missed."
+      text="What a review is done with comes back a week later, and from then on with your cards in Recall."
     >
       <v-btn class="main" :to="{ name: 'review', params: { candidateId } }">Reviews</v-btn>
     </EmptyState>
     <section v-else-if="over" class="stack" aria-label="How it went">
       <h2>{{ right }} of {{ tried.size }} right now</h2>
       <p v-if="missed.length">
-        Missed again: {{ missed.map((one) => `${one.item} of ${one.title}`).join(', ') }}. They come back in a
-        week.
+        Missed again: {{ missed.map((one) => `${one.item} of ${one.title}`).join(', ') }}. They come back in
+        recall, soon.
       </p>
-      <p v-else>What was missed has stayed. It leaves the list.</p>
+      <p v-else>What was missed has stayed.</p>
       <p class="small soft">
-        It tells of the topics: what you know of them, and the forecast, moved with it.
+        It tells of the topics: what you know of them, and the forecast, moved with it. From now on these
+        items come with your cards under
+        <router-link :to="{ name: 'recall', params: { candidateId } }">Recall</router-link>, each later the
+        better it stays.
       </p>
       <div class="row">
         <v-btn v-if="session && session.status !== 'done'" class="main" @click="done"
@@ -105,51 +88,7 @@ function submit(): void {
         }}<template v-if="item.date">, {{ dateWords(item.date, workspace.today) }}</template
         ><template v-if="item.misses > 1">; missed {{ item.misses }} times</template></AskedHead
       >
-      <StimulusText v-if="stimulus" :stimulus="stimulus" :pictures="form?.pictures" />
-      <p v-if="!text?.text && place" class="small soft">{{ place }}</p>
-      <AskedItem
-        :text="text"
-        :pictures="form?.pictures"
-        :letters="letters"
-        :chosen="own?.answer.toUpperCase()"
-        :struck="struck"
-        :said="said"
-        @answer="again.take($event)"
-        @strike="again.strike"
-      />
-      <form v-if="item.kind === 'numeric' && !own && !shown" class="row" novalidate @submit.prevent="submit">
-        <TextField v-model="typed" class="answer" label="Answer" />
-        <v-btn type="submit" class="main">That is it</v-btn>
-      </form>
-      <div v-if="own" class="stack">
-        <p data-testid="verdict">
-          <strong :class="own.right ? 'good' : 'bad'">{{
-            own.right ? 'Right now.' : 'Missed again.'
-          }}</strong>
-          <template v-if="item.kind !== 'choice' && item.key"> The key is {{ item.key }}.</template>
-          <template v-if="item.note?.next"> You wrote: next time I {{ item.note.next }}</template>
-        </p>
-        <div class="row">
-          <button type="button" class="press strong" data-testid="on" @click="again.on()">
-            <kbd>Enter</kbd> on
-          </button>
-        </div>
-      </div>
-      <div v-else-if="shown || (item.kind === 'written' && !letters.length)" class="row">
-        <span class="small">Its key is not known. Look it up: did it come out right?</span>
-        <button type="button" class="press" @click="again.take(typed, true)">right</button>
-        <button type="button" class="press" @click="again.take(typed, false)">not</button>
-      </div>
-      <div v-else class="row">
-        <DoubtKeys :doubt="doubt" @mark="again.mark" />
-        <button type="button" class="press" @click="again.on()"><kbd>Enter</kbd> I do not know</button>
-      </div>
+      <MissedAsked :key="at" :item="item" @took="again.took" @on="again.on()" />
     </article>
   </div>
 </template>
-
-<style scoped>
-.answer {
-  max-width: 280px;
-}
-</style>

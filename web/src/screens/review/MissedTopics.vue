@@ -21,12 +21,18 @@ const params = computed(() => ({ candidateId: workspace.candidate!.id }))
   <section class="stack" aria-label="Try again">
     <v-skeleton-loader v-if="!view" type="list-item@4" />
     <p v-else-if="!view.waiting" class="soft">
-      Each miss that a review is done with comes back here a week later, and stays until it is right.
+      Each miss that a review is done with comes back here a week later, and from then on with your cards in
+      Recall.
     </p>
     <template v-else>
       <div class="row">
         <p>
-          <strong>{{ view.due }}</strong> of {{ view.waiting }} missed items are due.
+          <strong>{{ view.due }}</strong> of {{ view.waiting }} missed items are due.<template
+            v-if="view.queued"
+          >
+            {{ view.queued }} of them, tried again before, {{ view.queued === 1 ? 'comes' : 'come' }} with
+            your cards in <router-link :to="{ name: 'recall', params }">Recall</router-link>.</template
+          >
         </p>
         <v-btn v-if="view.due" class="main" :to="{ name: 'review-again', params }"
           >Try {{ Math.min(view.due, view.items.length) }} now</v-btn

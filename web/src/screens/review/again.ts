@@ -1,12 +1,11 @@
-import { computed, onMounted, reactive, ref, type Ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, reactive, ref, type Ref, shallowRef } from 'vue'
 import type { Attempt, Confidence, ItemResponse } from '@climber/contract'
-import { type MissedItem, reworkedRight, timeOf, topicCounts } from '@climber/core'
+import { type MissedItem, timeOf, topicCounts } from '@climber/core'
 import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
-import { useDeedKeys } from '../../manners/deedKeys'
-import { hiddenDeed, useAsked, useDoubts } from './asked'
 
-interface Tried {
+/** An item as it was tried again. */
+export interface Tried {
   answer: string
   right: boolean
   confidence?: Confidence
@@ -64,37 +63,15 @@ export function useAgain(items: Ref<readonly MissedItem[]>, of: () => Retest) {
   const began = workspace.now
   const at = ref(0)
   const tried = reactive(new Map<number, Tried>())
-  const shown = ref(false)
   const item = computed(() => items.value[at.value])
   const own = computed(() => tried.get(at.value))
-  const asked = useAsked(item)
-  const doubts = useDoubts()
 
-  function take(answer: string, judged?: boolean): void {
-    if (!item.value) return
-    const right = judged ?? reworkedRight(item.value, { answer })
-    // Where nobody knows the key, the candidate says how it came out.
-    shown.value = right === undefined
-    if (right === undefined) return
-    const { value: confidence } = doubts.doubt
-    tried.set(at.value, { answer, right, seconds: doubts.seconds(), ...(confidence && { confidence }) })
-    const version = workspace.attempts.find((one) => one.id === id)?.version ?? 0
+  function took(one: Tried): void {
+    tried.set(at.value, one)
+    const version = workspace.attempts.find((attempt) => attempt.id === id)?.version ?? 0
     void workspace.saveAttempt(plain(retestOf(id, began, of(), items.value, tried)), version)
   }
-  function on(): void {
-    if (own.value) at.value++
-    else take('', false)
-  }
-  watch(at, () => {
-    shown.value = false
-    doubts.anew()
-  })
-  useDeedKeys((event) => {
-    if (!item.value) return undefined
-    if (event.key === 'Enter' || event.key === ' ') return on
-    return own.value ? undefined : hiddenDeed(event, asked.letters.value, doubts, take)
-  })
-  return { id, at, item, own, tried, shown, take, on, ...asked, ...doubts }
+  return { id, at, item, own, tried, took, on: (): void => void at.value++ }
 }
 
 /** What was answered when one began: what is tried meanwhile leaves the list of what is due, and not this. */
