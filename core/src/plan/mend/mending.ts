@@ -74,9 +74,10 @@ export class Mending {
   tests(): TestSession[] {
     return this.active().filter(isTest)
   }
-  /** Everything that stands or waits, but what was bound. */
+  /** Everything that stands or waits, but what was bound; each once, where it stands now. */
   everyone(): PlanSession[] {
-    return [...this.placed.values(), ...this.displaced, ...this.slipped]
+    const waiting = [...this.displaced, ...this.slipped].filter(({ id }) => !this.placed.has(id))
+    return [...this.placed.values(), ...waiting]
   }
 
   take(session: PlanSession): void {

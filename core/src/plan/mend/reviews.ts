@@ -7,7 +7,9 @@ import { placeTest } from './tests'
 /** Reviews that wait by themselves: between their test and the next; else the test looks for another day with them. */
 export function placeReviews(mending: Mending, waiting: ReviewSession[]): void {
   const { input, today, ground, placed, settled } = mending
-  for (const review of waiting.filter(({ id }) => !settled.has(id)).sort(byTime)) {
+  for (const review of [...waiting].sort(byTime)) {
+    // Dealt with along with its test, perhaps since an earlier part of the same review found no room.
+    if (settled.has(review.id)) continue
     const test = mending.active().find(({ id }) => id === review.of)
     const form = test?.kind === 'test' ? test.form : undefined
     const after = Math.max(test ? endOf(test) : -Infinity, today * 1440 + input.nowMinute)
@@ -22,7 +24,6 @@ export function placeReviews(mending: Mending, waiting: ReviewSession[]): void {
     }
     // A planned test without its whole review is no use: it looks for another day with all of it.
     mending.lift(test)
-    mending.displaced.push(review)
     placeTest(mending, test)
   }
 }

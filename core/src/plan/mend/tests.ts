@@ -1,7 +1,7 @@
 import type { ReviewSession, TestSession } from '@climber/contract'
 import { formsWithin, metTooNear } from '../../attempts/sat'
 import { endOf, followsOf, isTest, ofKind, otherPartOf, reviewsOf, startOf } from '../../sessions/session'
-import { dayNumber, type DayNumber, minuteOf } from '../../time/day'
+import { dateOf, dayNumber, type DayNumber, minuteOf } from '../../time/day'
 import { type Mending, movedTo } from './mending'
 import { placeReview } from './pieces'
 
@@ -18,6 +18,15 @@ function startOn(mending: Mending, test: TestSession, day: DayNumber): number | 
     spans.find(({ from, to }) => from <= exact && exact + test.minutes <= to) ??
     spans.sort((a, b) => Math.abs(a.from - exact) - Math.abs(b.from - exact))[0]
   return span && Math.min(Math.max(span.from, exact), span.to - test.minutes)
+}
+
+/** A publisher's form that was kept for the rehearsals would be spent before them, or after. */
+function leavesRehearsals({ input, previous }: Mending, test: TestSession, day: DayNumber): boolean {
+  const rehearsed = (on: string) =>
+    previous.phases.some(({ rehearsal, from, to }) => rehearsal && from <= on && on <= to)
+  const form = input.exam.forms.find(({ id }) => id === test.form)
+  const isKept = form?.source === 'publisher' && !test.seen && rehearsed(test.date)
+  return isKept && !rehearsed(dateOf(day))
 }
 
 /** Another test, or its review, runs on into that start; the same form stands too near; the other part stands wrongly. */
@@ -101,6 +110,7 @@ export function placeTest(mending: Mending, test: TestSession): void {
   for (const day of mending.near(dayNumber(test.date), testReach)) {
     const from = startOn(mending, test, day)
     if (from === undefined) continue
+    if (leavesRehearsals(mending, test, day)) continue
     if (standsAgainst(mending, test, others, day, day * 1440 + from)) continue
     const { hour: _, ...rest } = movedTo(test, day, from)
     const hour = hourAt(test, from, exact)
