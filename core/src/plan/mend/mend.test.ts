@@ -43,6 +43,90 @@ describe('mending', () => {
     expect(diff).toMatchObject({ moved: [], added: [], dropped: [] })
     expect(diff.kept).toBe(plan.sessions.filter(({ date }) => date >= on(20)).length)
   })
+  /** A week to the exam, its only Sunday lost: the review of its one test stood there. */
+  const withoutSunday = (
+    source: 'publisher' | 'other',
+    exam: string,
+    taperDays: number,
+    windows: [number, string, string][],
+  ) => {
+    const base = gardenRecord({
+      settings: { sessionMinutes: 25, breakMinutes: 0, reviewRatio: 0.5, taperDays },
+      availability: {
+        windows: windows.map(([weekday, from, to]) => ({ weekday, from, to })),
+        minutesPerDay: 180,
+        daysPerWeek: 6,
+      },
+    })
+    const short = {
+      ...base,
+      attempts: [],
+      exam: {
+        ...base.exam,
+        forms: [1, 2].map((n) => ({ ...base.exam.forms[0]!, id: `board-${n}`, source })),
+        sittings: [{ id: 'spring', date: exam, start: '19:00' }],
+      },
+    }
+    const whole = makePlan(inputsOf({ record: short, minute: 0, seed: 1 }).plan)
+    // Study would only stand in the way.
+    const made = {
+      ...whole,
+      sessions: whole.sessions.filter(({ kind }) => kind === 'test' || kind === 'review'),
+    }
+    const off = { ...short.availability, daysOff: ['2031-03-09'] }
+    return {
+      made,
+      ...again({ ...short, availability: off, plan: lived(made, '2031-03-05') }, '2031-03-06', 0),
+    }
+  }
+  it('puts no review back where it cannot stand, and places each part once', () => {
+    const { made, plan: after } = withoutSunday('other', '2031-03-10', 0, [
+      [2, '06:00', '06:20'],
+      [3, '13:00', '13:20'],
+      [4, '13:00', '14:45'],
+      [5, '06:00', '09:00'],
+      [6, '16:45', '21:45'],
+      [7, '13:00', '14:15'],
+    ])
+    const minutes = ({ sessions }: Plan) =>
+      sessions
+        .filter(({ kind, status }) => kind === 'review' && status === 'planned')
+        .map((one) => one.minutes)
+    const sum = (all: number[]) => all.reduce((total, one) => total + one, 0)
+    expect(made.sessions.filter(({ date, kind }) => kind === 'review' && date === '2031-03-09')).toHaveLength(
+      3,
+    )
+    expect(
+      after.sessions.filter(({ date, status }) => date === '2031-03-09' && status === 'planned'),
+    ).toEqual([])
+    expect(sum(minutes(after))).toBe(sum(minutes(made)))
+    const stretches = after.sessions.map(({ date, start }) => `${date} ${start}`)
+    expect(new Set(stretches).size).toBe(stretches.length)
+  })
+  it('spends no form before the rehearsals that it was kept for', () => {
+    const {
+      made,
+      plan: after,
+      diff,
+    } = withoutSunday('publisher', '2031-03-13', 1, [
+      [2, '06:00', '06:20'],
+      [5, '06:00', '06:20'],
+      [3, '13:00', '13:30'],
+      [4, '13:00', '16:00'],
+      [6, '13:00', '15:15'],
+      [7, '13:00', '14:30'],
+    ])
+    const tests = ({ sessions }: Plan) =>
+      sessions.filter(({ kind, status }) => kind === 'test' && status === 'planned')
+    const rehearsal = made.phases.find(({ rehearsal: is }) => is)!
+    expect(tests(made).some(({ date }) => date >= rehearsal.from)).toBe(true)
+    for (const test of tests(after))
+      expect(
+        test.date >= rehearsal.from ||
+          tests(made).some(({ id, date }) => id === test.id && date === test.date),
+      ).toBe(true)
+    expect(diff.dropped.some(({ session }) => session.kind === 'test')).toBe(true)
+  })
   it('gives slipped work the slack near its day, and leaves all else where it is', () => {
     const slipped = plan.sessions.find(({ date, kind }) => date > on(8) && kind === 'learn')!
     const next = dateOf(dayNumber(slipped.date) + 1)
