@@ -1,9 +1,10 @@
 import { randomUUID } from 'node:crypto'
 import type { Answer, Candidate, PlanSession } from '@climber/contract'
+import { dateOf, dayNumber } from '@climber/core'
 import { ownServer, today } from './servers'
 import { type ExamFile, examFile, pilotDiagnostic } from './sitting'
 import { ask, at, enterDemo, makeAccount, numberIn, saved } from './steps'
-import { expect, type Page, test } from './test'
+import { expect, type Locator, type Page, test } from './test'
 
 /** Fourteen items of the board's paper, of three topics and more. */
 const misses = [2, 5, 9, 14, 18, 23, 31, 44, 52, 60, 71, 83, 96, 110]
@@ -90,6 +91,10 @@ const candidateOf = (page: Page, id: string) => ask<Candidate>(page, 'GET', `/ap
 const itemNow = async (page: Page): Promise<number> =>
   Number(/^Item (\d+)$/.exec((await page.getByRole('article').getAttribute('aria-label')) ?? '')![1])
 
+/** The number of the item that is asked again, by what stands above it. */
+const numberOn = async (scope: Locator): Promise<number> =>
+  Number(/item (\d+) of/.exec(await scope.locator('header').first().innerText())![1])
+
 test('fourteen misses reviewed by keys; causes change the plan; a week later what was missed is tried again, and tells', async ({
   page,
 }) => {
@@ -168,14 +173,19 @@ test('fourteen misses reviewed by keys; causes change the plan; a week later wha
     const article = page.getByRole('article')
     await expect(article).toHaveAttribute('aria-label', /^Item 1 of 1\d$/)
     const count = Number(/\d+$/.exec((await article.getAttribute('aria-label'))!)![0])
+    let missedAgain = 0
     for (let at = 1; at <= count; at++) {
       await expect(article).toHaveAttribute('aria-label', `Item ${at} of ${count}`)
-      const [, item] = /item (\d+) of/.exec(await article.locator('header').innerText())!
-      await page.keyboard.press(keys.get(Number(item))!.toLowerCase())
-      await expect(page.getByTestId('verdict')).toContainText('Right now.')
+      const number = await numberOn(article)
+      // All but the last come out right now.
+      const key = keys.get(number)!
+      const isLast = at === count
+      missedAgain = number
+      await page.keyboard.press((isLast ? [...'ABCD'].find((letter) => letter !== key)! : key).toLowerCase())
+      await expect(page.getByTestId('verdict')).toContainText(isLast ? 'Missed again.' : 'Right now.')
       await page.keyboard.press('Enter')
     }
-    await expect(page.getByRole('heading', { name: `${count} of ${count} right now` })).toBeVisible()
+    await expect(page.getByRole('heading', { name: `${count - 1} of ${count} right now` })).toBeVisible()
     await page.getByRole('button', { name: /^The retest is done/ }).click()
     await saved(page)
     const after = await candidateOf(page, id)
@@ -189,8 +199,31 @@ test('fourteen misses reviewed by keys; causes change the plan; a week later wha
       expect(await numberIn(page.getByTestId('forecast'))).toBeGreaterThan(before),
     ).toPass()
     await page.goto(`${server.url}/c/${id}/review?part=again`)
-    const left = page.getByText(`${14 - count} of ${14 - count} missed items are due`)
-    await expect(count < 14 ? left : page.getByText('stays until it is right')).toBeVisible()
+    await expect(page.getByText(`${14 - count} of ${15 - count} missed items are due`)).toBeVisible()
+    await expect(page.getByText('1 of them, tried again before, comes with your cards')).toBeVisible()
+
+    // From then on in recall, with the cards: the next day the one that was missed again.
+    await page.goto('about:blank')
+    server.kill()
+    const next = dateOf(dayNumber(retest.date) + 1)
+    await server.restart({ CLIMBER_NOW: `${next}T16:10:00Z` })
+    await page.goto(`${server.url}/c/${id}/recall`)
+    await expect(page.getByText('1 is an item that you missed')).toBeVisible()
+    await page.getByRole('button', { name: '10 min' }).click()
+    await expect(page.getByText('missed 2 times')).toBeVisible()
+    expect(await numberOn(page.getByRole('region', { name: 'Bring it back' }))).toBe(missedAgain)
+    await page.keyboard.press(keys.get(missedAgain)!.toLowerCase())
+    await expect(page.getByTestId('verdict')).toContainText('Right now.')
+    await page.keyboard.press('Enter')
+    await expect(page.getByText('missed 2 times')).toBeHidden()
+    await saved(page)
+    const { recalled } = await candidateOf(page, id)
+    expect(recalled.items).toMatchObject([
+      { card: `item:${attempt}:${missedAgain}`, answers: [[dayNumber(next), 3, expect.any(Number)]] },
+    ])
+    expect(recalled.days).toMatchObject([{ day: dayNumber(next), items: [1, 1] }])
+    await page.goto(`${server.url}/c/${id}/review?part=again`)
+    await expect(page.getByText(`${14 - count} of ${14 - count} missed items are due`)).toBeVisible()
   } finally {
     server.kill()
   }
