@@ -208,7 +208,7 @@ test('fourteen misses reviewed by keys; causes change the plan; a week later wha
     const next = dateOf(dayNumber(retest.date) + 1)
     await server.restart({ CLIMBER_NOW: `${next}T16:10:00Z` })
     await page.goto(`${server.url}/c/${id}/recall`)
-    await expect(page.getByText('1 is an item that you missed')).toBeVisible()
+    await expect(page.getByText('1 of them an item that you missed')).toBeVisible()
     await page.getByRole('button', { name: '10 min' }).click()
     await expect(page.getByText('missed 2 times')).toBeVisible()
     expect(await numberOn(page.getByRole('region', { name: 'Bring it back' }))).toBe(missedAgain)

@@ -144,7 +144,7 @@ export const CardHistory = z.object({
   answers: z.array(z.tuple([z.number(), z.number(), z.number()])),
 })
 
-/** How many came back, of how many. */
+/** How many more came back, or less, of how many more. */
 const CameBack = z.tuple([z.number(), z.number()])
 
 /** What was brought back of one topic on one day, by what it was. */
@@ -159,8 +159,8 @@ export const RecalledDay = z.object({
 })
 
 /**
- * What answers from memory say of the candidate, in short: of each topic and day how much came back, counting of every card the first
- * answer and each day that came out other than the one before; of missed items every answer; and what the deck asks for.
+ * What answers from memory say of the candidate, in short: of each topic and day what changed in how many of its cards come
+ * back, the first answer of a day deciding; of missed items every answer; and what the deck asks for.
  */
 export const Recalled = z.object({
   version: Version,
@@ -172,7 +172,12 @@ export const Recalled = z.object({
     unbegun: z.number().describe('the same of all others'),
   }),
 })
-export const nothingRecalled: Recalled = { version: 0, days: [], items: [], load: { daily: 0, begun: 0, unbegun: 0 } }
+export const nothingRecalled: Recalled = {
+  version: 0,
+  days: [],
+  items: [],
+  load: { daily: 0, begun: 0, unbegun: 0 },
+}
 
 /** Answers in the order in which they were given, wherever they were; those that were taken back left out. */
 export const inRecallOrder = <A extends Pick<RecallAnswer, 'id' | 'at' | 'on' | 'undone'>>(

@@ -357,6 +357,27 @@ describe('missed items in recall', () => {
     expect(told({ numbers: [4, 4] })).toBeGreaterThan(0)
     expect(told({ numbers: [0, 4] })).toBeLessThan(0)
     expect(told({ items: [4, 4] })).toBeCloseTo(told({ numbers: [4, 4] }), 9)
+    // What was known of them already is not told twice: it stands where it stood, however often it is asked.
+    const again = (back: number, days: number) =>
+      knownWith(
+        Array.from({ length: days }, (_, at) => ({
+          day: dayNumber('2031-04-15') + at,
+          numbers: at ? [0, 0] : [back, 8],
+        })),
+      ).known[place]!
+    expect(again(8, 12)).toBe(again(8, 1))
+    // What was lost and came back is as if it had never been lost.
+    const lost = knownWith([
+      { day: dayNumber('2031-04-15'), numbers: [8, 8] },
+      { day: dayNumber('2031-04-17'), numbers: [-3, 0] },
+    ]).known[place]!
+    const back = knownWith([
+      { day: dayNumber('2031-04-15'), numbers: [8, 8] },
+      { day: dayNumber('2031-04-17'), numbers: [-3, 0] },
+      { day: dayNumber('2031-04-19'), numbers: [3, 0] },
+    ]).known[place]!
+    expect(lost).toBeCloseTo(again(5, 1), 9)
+    expect(back).toBeCloseTo(again(8, 1), 9)
     // What one in four guesses right says nothing good.
     expect(told({ items: [1, 4] })).toBeLessThan(told({ numbers: [1, 4] }))
     expect(told({ cards: [4, 4] })).toBeGreaterThan(0)

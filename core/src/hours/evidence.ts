@@ -42,22 +42,26 @@ const atLeast = 120
 
 /**
  * What was brought back from memory as evidence, each topic on its days: questions with changed numbers and missed items like items that
- * are met again, cards and places as the small parts that they are. The minutes are those of the sessions of the plan, elsewhere; what
- * took two minutes keeps a topic from fading as any work on it does.
+ * are met again, cards and places as the small parts that they are. Of a card counts how it stands, once, however often it is asked; so its
+ * days say what is new of it. The minutes are those of the sessions of the plan, elsewhere; what took two minutes keeps a topic from fading
+ * as any work on it does.
  */
 export function recalledIn(exam: ExamFormat, { days }: Recalled): Study[] {
   const choicesOfTopic = choicesByTopic(exam)
+  const before = new Map<string, { cards: number; numbers: number }>()
   return days.flatMap(({ topic, day, seconds, cards, numbers, items }): Study[] => {
     const choices = choicesOfTopic.get(topic)
     if (choices === undefined) return []
-    const told: TopicAnswers[] = [
-      { right: cards[0], of: cards[1], choices: Infinity, weight: weights.fact },
-      { right: numbers[0], of: numbers[1], choices: Infinity },
+    const met = before.get(topic) ?? { cards: 0, numbers: 0 }
+    before.set(topic, { cards: met.cards + cards[1], numbers: met.numbers + numbers[1] })
+    const told = [
+      { right: cards[0], of: cards[1], choices: Infinity, weight: weights.fact, before: met.cards },
+      { right: numbers[0], of: numbers[1], choices: Infinity, before: met.numbers },
       { right: items[0], of: items[1], choices },
-    ].filter(({ of }) => of > 0)
+    ].filter(({ right, of }) => right || of)
     const brief = seconds < atLeast
     if (!told.length) return brief ? [] : [{ day, minutes: 0, topics: [topic] }]
-    return told.map((own, at) => ({
+    return told.map((own: TopicAnswers, at) => ({
       day,
       minutes: 0,
       topics: [topic],

@@ -11,7 +11,7 @@ const thing = (changes: Partial<AskedThing>): AskedThing => ({
 })
 
 describe('what answers from memory say', () => {
-  it('counts of a card the first answer, and each day that came out other than the one before', () => {
+  it('counts each card once, as it stands: its first answer, and each day that came out other than the one before', () => {
     const { days } = recalledFrom([
       thing({
         answers: [
@@ -26,9 +26,9 @@ describe('what answers from memory say', () => {
     ])
     expect(days.map(({ day, answers, seconds, cards }) => [day, answers, seconds, cards])).toEqual([
       [10, 2, 25, [0, 1]],
-      [12, 1, 6, [1, 1]],
+      [12, 1, 6, [1, 0]],
       [20, 1, 6, [0, 0]],
-      [40, 1, 30, [0, 1]],
+      [40, 1, 30, [-1, 0]],
     ])
   })
   it('counts every time that a missed item was met, and keeps its answers', () => {

@@ -17,7 +17,10 @@ const bucket = { card: 'cards', place: 'cards', numbers: 'numbers', item: 'items
 /** What is due at nine in ten takes so much more than what comes back: the tenth is learned again. */
 const withLost = 1.15
 
-/** Days of one thing, by topic; of a card each first answer of a day that tells something that the day before had not. */
+/**
+ * Days of one thing, by topic. Of a card, how its state changes: one more that came back, or not, with its first answer; and after that one
+ * more or one less that comes back, of none more, whenever the first answer of a day is another than that of the day before.
+ */
 function daysOf({ kind, topic, answers }: AskedThing): RecalledDay[] {
   if (topic === undefined) return []
   const days: RecalledDay[] = []
@@ -27,7 +30,8 @@ function daysOf({ kind, topic, answers }: AskedThing): RecalledDay[] {
     let last = days.at(-1)
     if (last?.day !== day) {
       last = emptyDay(topic, day)
-      if (kind === 'item' || back !== before) last[bucket[kind]] = [Number(back), 1]
+      if (kind === 'item' || before === undefined) last[bucket[kind]] = [Number(back), 1]
+      else if (back !== before) last[bucket[kind]] = [back ? 1 : -1, 0]
       days.push(last)
       before = back
     }

@@ -30,7 +30,7 @@ const topics = computed(() =>
 )
 const columns = [
   { key: 'title', title: 'Topic' },
-  { key: 'cards', title: 'Cards', figure: true },
+  { key: 'cards', title: 'All', figure: true },
   { key: 'begun', title: 'Begun', figure: true },
   { key: 'due', title: 'Due', figure: true },
   { key: 'today', title: 'Would come back today', figure: true },
@@ -69,9 +69,10 @@ const leeches = computed(() =>
       </p>
       <p v-if="view.queue.length">
         <template v-if="again"
-          >{{ many(again, 'comes', 'come') }} again<template v-if="fresh">, </template></template
-        ><template v-if="fresh">{{ many(fresh, 'is', 'are') }} new</template
-        ><template v-if="missed">; {{ many(missed, 'is an item', 'are items') }} that you missed</template>.
+          >{{ many(again, 'comes', 'come') }} again<template v-if="missed"
+            >, {{ missed }} of them {{ missed === 1 ? 'an item' : 'items' }} that you missed</template
+          ><template v-if="fresh">; </template></template
+        ><template v-if="fresh">{{ many(fresh, 'is', 'are') }} new</template>.
         <template v-if="rest > 0">
           {{ view.fits }} fit into the {{ view.minutes }} minutes of today<template v-if="doneMinutes"
             >, of which {{ doneMinutes }} are used</template
@@ -97,7 +98,7 @@ const leeches = computed(() =>
         >
       </div>
     </section>
-    <section v-if="leeches.length" class="stack" aria-label="These do not stay">
+    <section v-if="leeches.length" class="stack part" aria-label="These do not stay">
       <h2>These do not stay</h2>
       <p class="small soft">
         Forgotten six times and more. One more answer will not help: see why, split it, or write it otherwise.
@@ -110,7 +111,7 @@ const leeches = computed(() =>
         </li>
       </ul>
     </section>
-    <section class="stack" aria-label="By topic">
+    <section class="stack part" aria-label="By topic">
       <h2>By topic</h2>
       <DataTable id="id" label="Cards by topic" :columns="columns" :rows="topics">
         <template #title="{ row }">
@@ -130,6 +131,9 @@ const leeches = computed(() =>
 </template>
 
 <style scoped>
+.part {
+  padding-top: 14px;
+}
 .title {
   font-size: 28px;
 }
