@@ -281,6 +281,61 @@ test('the days until the exam: more minutes bring more back, a choice is kept', 
   await expect.poll(settings).toMatchObject({ recall: { minutes: 20, fresh: 20 } })
 })
 
+test('cards that do not stay are looked at: one is split, one rests until it was read about', async ({
+  page,
+}) => {
+  const cards = plainCards(2)
+  const start = dayNumber(today) - 40
+  const answers = cards.flatMap(({ id: card }, at) =>
+    [3, 1, 1, 1, 1, 1, 1].map((grade, day) => ({
+      id: idOf(5000 + at * 100 + day),
+      card,
+      on: dateOf(start + day * 5),
+      at: `${dateOf(start + day * 5)}T08:00:00Z`,
+      grade,
+      seconds: 9,
+    })),
+  )
+  const id = await withCards(page, cards, undefined, { recall: { cards, answers } })
+  await open(page, id)
+  const list = page.getByRole('region', { name: 'These do not stay' })
+  await expect(list.getByRole('listitem')).toHaveText([
+    'Light 1, forgotten 6 times',
+    'Light 2, forgotten 6 times',
+  ])
+  await list.getByRole('link', { name: 'Light 1' }).click()
+  await expect(page.getByRole('heading', { name: 'A card that does not stay' })).toBeVisible()
+  await expect(page.getByText('Forgotten 6 times in 7 answers')).toBeVisible()
+  await page.getByRole('button', { name: 'too much at once' }).click()
+  await page.getByLabel('Back').fill('Every 4 s, white')
+  await page.getByRole('button', { name: 'Write the other half' }).click()
+  // The other half begins with what this one says.
+  const fresh = page.getByRole('form', { name: 'A new card' })
+  await expect(fresh.getByLabel('Front')).toHaveValue('Light 1')
+  await fresh.getByLabel('Front').fill('Light 1, its arc')
+  await fresh.getByRole('button', { name: 'Keep it' }).click()
+  await open(page, id)
+  await expect(list.getByRole('listitem')).toHaveCount(1)
+  await list.getByRole('link', { name: 'Light 2' }).click()
+  await page.getByRole('button', { name: 'never understood' }).click()
+  await expect(page.getByText('the card rests for three days')).toBeVisible()
+  await page.getByRole('button', { name: 'Keep it' }).click()
+  await saved(page)
+  const after = new Map((await deckOf(page, id)).cards.map((card) => [card.id, card]))
+  expect(after.size).toBe(3)
+  expect(after.get(idOf(1))).toMatchObject({
+    back: 'Every 4 s, white',
+    looked: { on: today, lapses: 6, why: 'too much at once' },
+  })
+  expect(after.get(idOf(2))).toMatchObject({
+    rests: dateOf(dayNumber(today) + 3),
+    looked: { lapses: 6, why: 'never understood' },
+  })
+  await open(page, id)
+  await expect(page.getByTestId('due')).toBeVisible()
+  await expect(list).toBeHidden()
+})
+
 /** Shows and grades as many cards as are said, as fast as they come. */
 async function answerMany(page: Page, count: number, grade: string): Promise<void> {
   await expect(front(page)).toBeVisible()
