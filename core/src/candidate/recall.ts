@@ -3,7 +3,7 @@ import { chanceOf, type Deck, isBegun, rowsOf, secondsExpected } from '../recall
 import { deckFrom, intoRow, isLeech } from '../recall/known'
 import { recallMinutes } from '../recall/load'
 import { type Policy, queueOf } from '../recall/queue'
-import { type DayLoad, play, policyFor } from '../recall/season'
+import { type DayLoad, mostTried, play, policyFor } from '../recall/season'
 import {
   HeldCards,
   isItem,
@@ -277,9 +277,11 @@ export class OpenRecall {
     const before = this.fits.find((fit) => fit.key === key)
     if (before) return before
     const { keeping, seconds } = this.knownOn(now)
+    const { cards, share } = this.held.askedBefore(monday, keeping, mostTried)
     const policy = policyFor(
-      deckFrom(this.held.askedBefore(monday, keeping), seconds, worthByTopic(record)),
+      deckFrom(cards, seconds, worthByTopic(record)),
       {
+        share,
         today: monday,
         exam: dayNumber(now.date) + left,
         seconds: (ahead) => this.secondsOn(record, monday + ahead, minutes),

@@ -20,15 +20,22 @@ function goOnce<T extends object>(
   return best
 }
 
-/** Walks values up and down their ladders, one after the other, to where no single step is worth more. */
+/** Walks values up and down their ladders, one after the other, to where no single step is worth more. What a place is worth is asked once. */
 export function climb<T extends object>(
   from: T,
   ladders: { readonly [K in keyof T]: readonly T[K][] },
   worth: (at: T) => number,
 ): T {
-  let best = { at: from, worth: worth(from) }
+  const known = new Map<string, number>()
+  function worthAt(at: T): number {
+    const place = JSON.stringify(at)
+    const found = known.get(place) ?? worth(at)
+    known.set(place, found)
+    return found
+  }
+  let best = { at: from, worth: worthAt(from) }
   for (let round = 0; round < 6; round++) {
-    const next = goOnce(best, ladders, worth)
+    const next = goOnce(best, ladders, worthAt)
     if (next.worth === best.worth) break
     best = next
   }

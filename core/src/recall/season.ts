@@ -2,6 +2,7 @@ import { answer, cardsIn, chanceOf, type Deck, isBegun, knownAtFirst, rowsOf, ti
 import { climb } from './climb'
 import { type Keeping, ordinary } from './memory'
 import { fits, type Policy, queueOf } from './queue'
+import { thinned } from './stock'
 
 /** The days until an exam, and what of them there is for recall. */
 export interface Season {
@@ -70,7 +71,7 @@ export function play(
 }
 
 /** Cards that a policy is tried on: more change little of it, and take longer. */
-const most = 200
+export const mostTried = 200
 const ladders = {
   retention: [0.5, 0.6, 0.7, 0.75, 0.8, 0.85, 0.9, 0.95],
   sweep: [1, 2, 4, 7, 10, 14, 21, 30, 45, 60, 90],
@@ -80,7 +81,8 @@ const ladders = {
 /**
  * The policy under which most comes back on the exam day: tried on the candidate's own deck (of a large one on some hundred cards with
  * their share of the time), from the one that was followed until now. Where memory keeps otherwise than most, it is tried on one half
- * way between as well: what is known of a memory is never sure. `wish` names new cards a day that are chosen already.
+ * way between as well: what is known of a memory is never sure. `wish` names new cards a day that are chosen already. A deck of which the
+ * season says that it is a part is tried as it is.
  */
 export function policyFor(
   deck: Deck,
@@ -89,10 +91,8 @@ export function policyFor(
   random: () => () => number,
   wish: { from?: Policy; fresh?: number } = {},
 ): Policy {
-  const cards = cardsIn(deck)
-  const share = Math.min(1, most / Math.max(1, cards))
-  const rows = Array.from({ length: Math.min(cards, most) }, (_, at) => Math.floor(at / share))
-  const some = rowsOf(deck, rows)
+  const share = season.share ?? Math.min(1, mostTried / Math.max(1, cardsIn(deck)))
+  const some = season.share === undefined ? rowsOf(deck, thinned([...deck.last.keys()], mostTried)) : deck
   const halfWay = { first: Math.sqrt(keeping.first), growth: Math.sqrt(keeping.growth) }
   const memories =
     keeping.first === ordinary.first && keeping.growth === ordinary.growth ? [keeping] : [keeping, halfWay]

@@ -70,7 +70,17 @@ type Added = Pick<Card, 'id' | 'added' | 'row'>
 export const asAdded = (one: Added, two: Added): number =>
   compared(one.added ?? '', two.added ?? '') || (one.row ?? 0) - (two.row ?? 0) || compared(one.id, two.id)
 
-const before = (answers: Answers, day: number): Answers => answers.filter(([on]) => on < day)
+/** Answers of earlier days; the same list where there are no others, as of nearly all cards. */
+const before = (answers: Answers, day: number): Answers =>
+  (answers.at(-1)?.[0] ?? -Infinity) < day ? answers : answers.filter(([on]) => on < day)
+
+/** Whether two lists have the same items with the same answers. */
+const areSame = (some: readonly QueuedItem[], others: readonly QueuedItem[]): boolean =>
+  some.length === others.length &&
+  some.every((one, at) => {
+    const other = others[at]!
+    return one.id === other.id && one.topic === other.topic && one.before.join() === other.before.join()
+  })
 
 const itemPrefix = 'item:'
 /** What answers to a missed item name. */
@@ -106,9 +116,9 @@ export class HeldCards {
     if (cards.length || gone.length) this.order = this.known = undefined
   }
 
-  /** Takes the missed items that are asked with the cards; the same list changes nothing. */
+  /** Takes the missed items that are asked with the cards; where they are the same, a large deck is not put in order anew. */
   queue(items: readonly QueuedItem[]): void {
-    if (items === this.items) return
+    if (items === this.items || areSame(items, this.items)) return
     this.items = items
     this.order = this.known = undefined
   }
@@ -136,11 +146,14 @@ export class HeldCards {
     const ofCards = [...histories].filter(([card]) => !isItem(card)).map(([, answers]) => answers)
     return { keeping: keepingIn(ofCards), seconds: secondsOf(this.inOrder(), histories) }
   }
-  /** The cards that are asked, with what was known of each before a day. */
-  askedBefore(day: number, keeping: Keeping): StockedCard[] {
-    return this.inOrder()
-      .filter(({ suspended }) => !suspended)
-      .map((card) => ({ card, known: knownOf(card.id, before(this.answersOf(card), day), keeping) }))
+  /** So many of the cards that are asked, with what was known of each before a day, and what share of all they are. */
+  askedBefore(day: number, keeping: Keeping, most: number): { cards: StockedCard[]; share: number } {
+    const asked = this.inOrder().filter(({ suspended }) => !suspended)
+    const cards = thinned(asked, most).map((card) => ({
+      card,
+      known: knownOf(card.id, before(this.answersOf(card), day), keeping),
+    }))
+    return { cards, share: asked.length ? cards.length / asked.length : 1 }
   }
   /** What is asked in the order in which new ones come: as they were added. */
   inOrder(): readonly (Card | QueuedItem)[] {
