@@ -1,4 +1,4 @@
-import type { Card, CardHistory } from '@climber/contract'
+import { type Card, type CardHistory, nothingRecalled } from '@climber/contract'
 import fc from 'fast-check'
 import { gardenRecord, morning } from '../../test/fixture'
 import { dateOf, dayNumber, mondayOf } from '../time/day'
@@ -209,7 +209,7 @@ describe('what the planner expects of a deck', () => {
     ]
     for (const [count, begun] of decks) {
       const histories = many(begun).map((_, at) => later(at + 1))
-      const { load } = recalledFrom(things(many(count), histories))
+      const { load } = recalledFrom(nothingRecalled, things(many(count), histories))
       const { days } = opened(many(count), histories).season(chosen({ minutes: 30 }), morning(on))
       const played = days.reduce((sum, { seconds }) => sum + seconds, 0) / 60 / days.length
       const expected = minutesADay(load, days.length, 30)

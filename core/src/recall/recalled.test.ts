@@ -12,7 +12,7 @@ const thing = (changes: Partial<AskedThing>): AskedThing => ({
 
 describe('what answers from memory say', () => {
   it('counts each card once, as it stands: its first answer, and each day that came out other than the one before', () => {
-    const { days } = recalledFrom([
+    const { days } = recalledFrom(nothingRecalled, [
       thing({
         answers: [
           [10, 1, 20],
@@ -36,7 +36,7 @@ describe('what answers from memory say', () => {
       [10, 3, 80],
       [20, 3, 70],
     ]
-    const recalled = recalledFrom([thing({ card: 'item:x:1', kind: 'item', answers })])
+    const recalled = recalledFrom(nothingRecalled, [thing({ card: 'item:x:1', kind: 'item', answers })])
     expect(recalled.days.map(({ items }) => items)).toEqual([
       [1, 1],
       [1, 1],
@@ -45,20 +45,22 @@ describe('what answers from memory say', () => {
   })
   it('what has no topic tells of none, and what is suspended asks for no time', () => {
     const answers: AskedThing['answers'] = [[10, 3, 8]]
-    expect(recalledFrom([thing({ topic: undefined, answers })]).days).toEqual([])
-    expect(recalledFrom([thing({ suspended: true, answers }), thing({ suspended: true })]).load).toEqual({
+    expect(recalledFrom(nothingRecalled, [thing({ topic: undefined, answers })]).days).toEqual([])
+    expect(
+      recalledFrom(nothingRecalled, [thing({ suspended: true, answers }), thing({ suspended: true })]).load,
+    ).toEqual({
       daily: 0,
       begun: 0,
       unbegun: 0,
     })
-    expect(recalledFrom([thing({}), thing({ kind: 'numbers' })]).load).toEqual({
+    expect(recalledFrom(nothingRecalled, [thing({}), thing({ kind: 'numbers' })]).load).toEqual({
       daily: 0,
       begun: 0,
       unbegun: 83,
     })
   })
   it('a change that came after one that was not heard of leaves the version behind', () => {
-    const one = recalledFrom([thing({ answers: [[10, 3, 8]] })])
+    const one = recalledFrom(nothingRecalled, [thing({ answers: [[10, 3, 8]] })])
     const change = { ...one, version: 3, days: [], items: [] }
     expect(recalledAfter(one, change).version).toBe(1)
     expect(recalledAfter(one, { ...change, version: 2 }).version).toBe(2)
@@ -110,7 +112,7 @@ describe('what answers from memory say', () => {
             recalled = recalledAfter(recalled, recalledChange(recalled, before, now))
             before = now
           }
-          const whole = recalledFrom(before)
+          const whole = recalledFrom(nothingRecalled, before)
           expect(recalled.days).toEqual(whole.days)
           expect(recalled.items).toEqual(whole.items)
           for (const part of ['daily', 'begun', 'unbegun'] as const)

@@ -1,4 +1,4 @@
-import { type CardHistory, nothingRecalled, type Recalled, type RecalledDay } from '@climber/contract'
+import type { CardHistory, Recalled, RecalledDay } from '@climber/contract'
 import { type AskedKind, knownOf, usualSeconds } from './known'
 import { ordinary } from './memory'
 
@@ -132,6 +132,6 @@ function itemsAfter(before: Recalled['items'], changed: Recalled['items']): Reca
     .sort((a, b) => (a.card < b.card ? -1 : 1))
 }
 
-/** The same of everything there is, from nothing. */
-export const recalledFrom = (all: readonly AskedThing[]): Recalled =>
-  recalledAfter(nothingRecalled, recalledChange(nothingRecalled, [], all))
+/** The same of everything there is. */
+export const recalledFrom = (nothing: Recalled, all: readonly AskedThing[]): Recalled =>
+  recalledAfter(nothing, recalledChange(nothing, [], all))

@@ -1,5 +1,5 @@
 import { QueryTypes, type Sequelize } from 'sequelize'
-import type { Card, CardHistory } from '@climber/contract'
+import { type Card, type CardHistory, nothingRecalled } from '@climber/contract'
 import { type AskedThing, recalledFrom } from '@climber/core'
 import { eachCandidate } from './stored'
 
@@ -33,7 +33,7 @@ export const up = async (sequelize: Sequelize): Promise<void> => {
       }
     })
     await sequelize.query('REPLACE INTO recall_told (candidate_id, document) VALUES (:id, :document)', {
-      replacements: { id, document: JSON.stringify(recalledFrom(counted)) },
+      replacements: { id, document: JSON.stringify(recalledFrom(nothingRecalled, counted)) },
       transaction,
     })
   })

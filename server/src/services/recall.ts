@@ -6,6 +6,7 @@ import {
   inRecallOrder,
   mostAnswers,
   mostCards,
+  nothingRecalled,
   type ParsedBody,
   type RecallAnswer,
   type Recalled,
@@ -238,7 +239,12 @@ export async function createRecall(
     answers: answersOf.get(card) ?? [],
   }))
   if (counted.length || histories.length)
-    await storeRecalled(context, candidateId, recalledFrom([...counted, ...itemsAmong(answers)]), transaction)
+    await storeRecalled(
+      context,
+      candidateId,
+      recalledFrom(nothingRecalled, [...counted, ...itemsAmong(answers)]),
+      transaction,
+    )
 }
 
 /** What of a deck goes into a file; nothing where there is none. */

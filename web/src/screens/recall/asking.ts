@@ -154,7 +154,30 @@ function useQueue(
   return { left, spent, card }
 }
 
-/** A session: one thing after the other until the time is over or nothing is left. Each answer is kept as it is given. */
+/** An answer is kept as it is given. */
+function useGrades(card: Ref<Asked | undefined>, look: ReturnType<typeof useLook>, given: Given[]) {
+  const recall = useRecall()
+  function grade(of: RecallGrade, more: Partial<RecallAnswer> = {}): void {
+    if (!card.value) return
+    const { id } = card.value
+    const made = recall.answer(id, { grade: of, seconds: look.seconds(), ...more })
+    given.push({ card: id, grade: of, seconds: made.seconds, made })
+  }
+  /** An item that was tried once more; that its key was looked at afterwards is no part of its time. */
+  function took(tried: Tried): void {
+    const own = card.value
+    if (own?.kind !== 'item') return
+    const answer = tried.answer.slice(0, 100)
+    grade(gradeOf(tried), {
+      seconds: tried.seconds,
+      ...(own.topic !== undefined && { topic: own.topic }),
+      ...(answer && { given: answer }),
+    })
+  }
+  return { grade, took }
+}
+
+/** A session: one thing after the other until the time is over or nothing is left. */
 function useSitting(view: RecallView, minutes: number) {
   const recall = useRecall()
   const given = reactive<Given[]>([])
@@ -176,13 +199,7 @@ function useSitting(view: RecallView, minutes: number) {
     { immediate: true },
   )
 
-  function grade(of: RecallGrade, more: Partial<RecallAnswer> = {}): void {
-    if (!card.value) return
-    const { id } = card.value
-    const seconds = look.seconds()
-    const made = recall.answer(id, { grade: of, seconds, ...more })
-    given.push({ card: id, grade: of, seconds, made })
-  }
+  const { grade, took } = useGrades(card, look, given)
   function show(): void {
     if (shown.value || !card.value || !gradesOf[card.value.kind].length) return
     foundIn.value = look.seconds()
@@ -207,16 +224,6 @@ function useSitting(view: RecallView, minutes: number) {
       seed: draw.value.seed,
       ...(typed.value.trim() && { given: typed.value.trim().slice(0, 100) }),
       ...(slip !== undefined && { slip }),
-    })
-  }
-  /** An item that was tried once more. */
-  function took(tried: Tried): void {
-    const own = card.value
-    if (own?.kind !== 'item') return
-    const answer = tried.answer.slice(0, 100)
-    grade(gradeOf(tried), {
-      ...(own.topic !== undefined && { topic: own.topic }),
-      ...(answer && { given: answer }),
     })
   }
   function undo(): void {
