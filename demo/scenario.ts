@@ -13,6 +13,7 @@ import {
   type ReviewNote,
 } from '@climber/contract'
 import {
+  againView,
   assess,
   blindGuess,
   dateOf,
@@ -20,8 +21,10 @@ import {
   itemsOf,
   knowledgeAfter,
   makePlan,
+  minuteOf,
   planInput,
   studyOf,
+  topicCounts,
   weekdayOf,
 } from '@climber/core'
 import { aheadByWholeWeeks } from './dates'
@@ -357,6 +360,55 @@ function reviewed({ id, date, items = [] }: Attempt, before: number, random: () 
     })
 }
 
+/**
+ * The retests that were done, each with what was still missed of its test then: most of it comes out right now, some of it by half. `record`
+ * has what was sat and reviewed.
+ */
+function retestsOf(record: CandidateRecord, place: number): Attempt[] {
+  const random = story(12001 + place * 101)
+  const done: Attempt[] = []
+  for (const session of record.plan!.sessions) {
+    if (session.kind !== 'retest' || session.status !== 'done') continue
+    const { date, start, minutesDone: minutes = session.minutes } = session
+    const until = <T extends { date?: string }>(all: T[]) => all.filter((one) => (one.date ?? '') < date)
+    const then = {
+      ...record,
+      attempts: until([...record.attempts, ...done]),
+      review: record.review.filter(({ reviewedOn = '' }) => reviewedOn < date),
+    }
+    const { items, of } = againView(then, { date, minute: minuteOf(start) }, { session: session.id })
+    if (!items.length || of === undefined) continue
+    const responses = items.map(({ id, key, topic }, at): ItemResponse => {
+      const right = random() < 0.75
+      const others = 'ABCD'.replace(key, '')
+      return {
+        item: at + 1,
+        order: at + 1,
+        ...(id !== undefined && { id }),
+        answer: right ? key : others[Math.floor(random() * others.length)]!,
+        key,
+        ...(topic !== undefined && { topic }),
+        confidence: right && random() < 0.8 ? 'sure' : 'between two',
+        seconds: Math.round(50 + 70 * random()),
+      }
+    })
+    done.push({
+      id: `5f0c9a00-0000-4000-8001-${String(place).padStart(4, '0')}${String(done.length + 1).padStart(8, '0')}`,
+      kind: 'retest',
+      date,
+      start,
+      minutes,
+      of,
+      session: session.id,
+      seen: true,
+      conditions: { untimed: true },
+      counts: { groups: {}, topics: topicCounts(responses) },
+      items: responses,
+    })
+  }
+  return done
+}
+
 function live(life: Life, exam: ExamFormat, today: string, place: number): ClimberFile {
   const random = story(7001 + place * 101)
   const began = dateOf(dayNumber(today) - life.began)
@@ -391,6 +443,8 @@ function live(life: Life, exam: ExamFormat, today: string, place: number): Climb
   const review = tests
     .slice(0, -1)
     .flatMap((attempt, before) => reviewed(attempt, before, story(11001 + place * 101 + before)))
+  const lived = { ...plan, sessions }
+  const retests = retestsOf({ ...record, attempts, review, plan: lived }, place)
   return {
     climber: 2,
     exam,
@@ -403,8 +457,8 @@ function live(life: Life, exam: ExamFormat, today: string, place: number): Climb
     pacing,
     examDay,
     ...(life.busy && { commitments }),
-    plan: { ...plan, sessions },
-    attempts,
+    plan: lived,
+    attempts: [...attempts, ...retests],
     ...(review.length && { review }),
     recall: recallOf(life, began, today, place),
   }

@@ -147,15 +147,15 @@ export const CardHistory = z.object({
 /** How many more came back, or less, of how many more. */
 const CameBack = z.tuple([z.number(), z.number()])
 
-/** What was brought back of one topic on one day, by what it was. */
+/** What was brought back of one topic on one day, by what it was; what is not there is nothing. */
 export const RecalledDay = z.object({
   topic: Slug,
   day: z.number().int().describe('days since 1 January 1970'),
   answers: z.number().int(),
   seconds: z.number(),
-  cards: CameBack,
-  numbers: CameBack,
-  items: CameBack,
+  cards: CameBack.optional(),
+  numbers: CameBack.optional(),
+  items: CameBack.optional(),
 })
 
 /**

@@ -343,9 +343,6 @@ describe('missed items in recall', () => {
               day: dayNumber('2031-04-20'),
               answers: 4,
               seconds: 300,
-              cards: [0, 0],
-              numbers: [0, 0],
-              items: [0, 0],
               ...day,
             })),
           },
@@ -362,7 +359,7 @@ describe('missed items in recall', () => {
       knownWith(
         Array.from({ length: days }, (_, at) => ({
           day: dayNumber('2031-04-15') + at,
-          numbers: at ? [0, 0] : [back, 8],
+          ...(!at && { numbers: [back, 8] as [number, number] }),
         })),
       ).known[place]!
     expect(again(8, 12)).toBe(again(8, 1))

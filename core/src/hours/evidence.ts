@@ -1,4 +1,4 @@
-import type { Attempt, ExamFormat, Recalled } from '@climber/contract'
+import type { Attempt, ExamFormat, Recalled, RecalledDay } from '@climber/contract'
 import { choicesOf, groupsOf } from '../scoring/raw'
 import { dayNumber } from '../time/day'
 import { type TopicAnswers, weights } from './answered'
@@ -40,6 +40,10 @@ export function answeredIn(exam: ExamFormat, attempts: readonly Attempt[]): Stud
 /** Seconds of answers from memory on one day that count as having been at a topic: a choice. */
 const atLeast = 120
 
+/** Whether a day says anything: many a one has only answers that came out as those before, in less time than counts. */
+export const tells = ({ seconds, cards, numbers, items }: RecalledDay): boolean =>
+  seconds >= atLeast || Boolean(cards ?? numbers ?? items)
+
 /**
  * What was brought back from memory as evidence, each topic on its days: questions with changed numbers and missed items like items that
  * are met again, cards and places as the small parts that they are. Of a card counts how it stands, once, however often it is asked; so its
@@ -49,7 +53,9 @@ const atLeast = 120
 export function recalledIn(exam: ExamFormat, { days }: Recalled): Study[] {
   const choicesOfTopic = choicesByTopic(exam)
   const before = new Map<string, { cards: number; numbers: number }>()
-  return days.flatMap(({ topic, day, seconds, cards, numbers, items }): Study[] => {
+  const none: [number, number] = [0, 0]
+  return days.filter(tells).flatMap(({ topic, day, seconds, ...own }): Study[] => {
+    const { cards = none, numbers = none, items = none } = own
     const choices = choicesOfTopic.get(topic)
     if (choices === undefined) return []
     const met = before.get(topic) ?? { cards: 0, numbers: 0 }
@@ -60,7 +66,7 @@ export function recalledIn(exam: ExamFormat, { days }: Recalled): Study[] {
       { right: items[0], of: items[1], choices },
     ].filter(({ right, of }) => right || of)
     const brief = seconds < atLeast
-    if (!told.length) return brief ? [] : [{ day, minutes: 0, topics: [topic] }]
+    if (!told.length) return [{ day, minutes: 0, topics: [topic] }]
     return told.map((own: TopicAnswers, at) => ({
       day,
       minutes: 0,

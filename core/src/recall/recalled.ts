@@ -54,30 +54,22 @@ function loadOf({ card, kind, suspended, answers }: AskedThing): Recalled['load'
 const nameOf = ({ topic, day }: RecalledDay): string => `${day} ${topic}`
 const isLater = (one: RecalledDay, two: RecalledDay): number =>
   one.day - two.day || (one.topic < two.topic ? -1 : 1)
-type CameBack = RecalledDay['cards']
-const plus = ([back, of]: CameBack, [more, ofMore]: CameBack, sign: 1 | -1): CameBack => [
-  back + sign * more,
-  of + sign * ofMore,
-]
-const emptyDay = (topic: string, day: number): RecalledDay => ({
-  topic,
-  day,
-  answers: 0,
-  seconds: 0,
-  cards: [0, 0],
-  numbers: [0, 0],
-  items: [0, 0],
-})
+const kinds = ['cards', 'numbers', 'items'] as const
+const emptyDay = (topic: string, day: number): RecalledDay => ({ topic, day, answers: 0, seconds: 0 })
 
-/** One day of a topic with another added, or taken off. */
-const added = (one: RecalledDay, more: RecalledDay, sign: 1 | -1): RecalledDay => ({
-  ...one,
-  answers: one.answers + sign * more.answers,
-  seconds: one.seconds + sign * more.seconds,
-  cards: plus(one.cards, more.cards, sign),
-  numbers: plus(one.numbers, more.numbers, sign),
-  items: plus(one.items, more.items, sign),
-})
+/** One day of a topic with another added, or taken off; what comes to nothing is left out. */
+function added(one: RecalledDay, more: RecalledDay, sign: 1 | -1): RecalledDay {
+  const sum = emptyDay(one.topic, one.day)
+  sum.answers = one.answers + sign * more.answers
+  sum.seconds = one.seconds + sign * more.seconds
+  for (const kind of kinds) {
+    const [back, of] = one[kind] ?? [0, 0]
+    const [backToo, ofToo] = more[kind] ?? [0, 0]
+    const both: [number, number] = [back + sign * backToo, of + sign * ofToo]
+    if (both[0] || both[1]) sum[kind] = both
+  }
+  return sum
+}
 
 /**
  * What changes where things that counted as `less` count as `more` now. Days without an answer left, and items without one, are gone; the

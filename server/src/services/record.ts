@@ -14,7 +14,7 @@ import {
   type StoredAttempt,
   type StoredPlan,
 } from '@climber/contract'
-import { livedOf, type Moment, planFor } from '@climber/core'
+import { livedOf, type Moment, planFor, tells } from '@climber/core'
 import type {
   AttemptItemRow,
   AttemptRow,
@@ -124,7 +124,11 @@ export async function loadAll(
   ]
   const notes = grouped(items ? await models.notes.findAll({ where, order, transaction }) : [], ofCandidate)
   const recalled = new Map(
-    (await models.recalled.findAll({ where, transaction })).map((row) => [row.candidateId, row.document]),
+    (await models.recalled.findAll({ where, transaction })).map(({ candidateId, document }) => [
+      candidateId,
+      // Days that say nothing are kept for what comes to them, and are nothing to a record.
+      { ...document, days: document.days.filter(tells) },
+    ]),
   )
   const examById = new Map(exams.map((exam) => [exam.id, exam]))
   return candidates.map((candidate): Loaded => {
