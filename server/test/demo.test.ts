@@ -47,6 +47,11 @@ describe('the scenario', () => {
         expect(flaws.reduce((sum, { draws }) => sum + draws, 0)).toBeLessThan(60)
       }
     }
+    // What was missed was tried again, as the plans say.
+    const retests = files.map(({ file }) => file.attempts!.filter(({ kind }) => kind === 'retest').length)
+    expect(retests[0]).toBe(0)
+    expect(retests[1]).toBeGreaterThan(0)
+    expect(retests[2]).toBeGreaterThan(2)
     const [starting, , last] = files.map(({ file }) => file.recall!)
     expect(starting!.answers).toBeUndefined()
     const days = last!.answers!.map(({ on }) => dayNumber(on))

@@ -93,7 +93,12 @@ function workThrough(record: CandidateRecord, now: Moment): Assessment {
   const shelf = shelved(record.materials, record.plan, record.before)
   const landscape = seen(record.exam, diagnosis, shelf, record.settings.topicHours)
   const today = dayNumber(now.date)
-  const answered = [...answeredIn(record.exam, record.attempts), ...recalledIn(record.exam, record.recalled)]
+  const recalled = recalledIn(record.exam, record.recalled)
+  // A device whose clock is ahead says nothing of today.
+  const answered = [
+    ...answeredIn(record.exam, record.attempts),
+    ...recalled.filter(({ day }) => day <= today),
+  ]
   const done = inTime([...studyOf(sessionsOf(record), today, false), ...answered])
   const { known, touches } = knowledgeAfter(landscape, done)
   const bare: Bare = {

@@ -382,6 +382,7 @@ describe('missed items in recall', () => {
     // Two minutes keep a topic from fading, less does not.
     const touches = (seconds: number) => knownWith([{ seconds, cards: [4, 4] }]).touches[place]!.length
     expect(touches(300)).toBe(touches(20) + 1)
+    expect(knownWith([{ day: dayNumber('2031-05-02'), numbers: [4, 4] }]).known[place]).toBe(none)
     expect(knownWith([{ topic: 'of-another-exam', numbers: [4, 4] }]).known[place]).toBe(none)
   })
 })
