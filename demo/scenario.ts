@@ -303,11 +303,12 @@ const firstDay = (life: Life, exam: ExamFormat, began: string): CandidateRecord 
     ],
   })
 
-/** What became of a session: tests are kept; what slips is the work between them, less of it lately or more. */
+/** What became of a session: tests are kept, and what was missed is tried again; what slips is the work between them, less of it lately or more. */
 function livedThrough(session: PlanSession, life: Life, today: string, random: () => number): PlanSession {
   if (session.date >= today) return session
   const late = dayNumber(today) - dayNumber(session.date) <= 14
-  if (random() > life.keeps[late ? 1 : 0] && session.kind !== 'test') return { ...session, status: 'slipped' }
+  const slips = random() > life.keeps[late ? 1 : 0] && session.kind !== 'test' && session.kind !== 'retest'
+  if (slips) return { ...session, status: 'slipped' }
   return {
     ...session,
     status: 'done',

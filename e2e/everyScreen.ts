@@ -33,6 +33,19 @@ async function toReview(page: Page): Promise<void> {
   await expect(page.getByRole('article')).toBeVisible()
 }
 
+/** Puts off what comes until a missed item is asked. */
+async function toMissedItem(page: Page): Promise<void> {
+  const asked = page.getByRole('article')
+  for (let step = 0; step < 100; step++) {
+    const label = await asked.getAttribute('aria-label')
+    if (label?.endsWith('missed item')) return
+    const before = await asked.innerHTML()
+    await page.getByRole('button', { name: 'not today' }).click()
+    await expect(async () => expect(await asked.innerHTML()).not.toBe(before)).toPass({ intervals: [50] })
+  }
+  throw new Error('no missed item came')
+}
+
 /** Every screen there is, and how a person gets there. */
 export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
   ['roster', async (page) => void (await page.goto(`${at('DEMO')}/`))],
@@ -117,8 +130,24 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
     async (page) => {
       await open(page, 'Idrel Pellowick', 'Recall')
       await page.getByRole('button', { name: '10 min' }).click()
-      await expect(page.getByTestId('front')).toBeVisible()
+      await expect(page.getByRole('region', { name: 'Bring it back' })).toBeVisible()
       if (await page.getByTestId('show').isVisible()) await page.keyboard.press('Space')
+    },
+  ],
+  [
+    'recall: an item that was missed',
+    async (page) => {
+      await open(page, 'Idrel Pellowick', 'Recall')
+      await page.getByRole('button', { name: '50 min' }).click()
+      await toMissedItem(page)
+    },
+  ],
+  [
+    'recall: a card that does not stay',
+    async (page) => {
+      await open(page, 'Idrel Pellowick', 'Recall')
+      await page.getByRole('region', { name: 'These do not stay' }).getByRole('link').first().click()
+      await page.getByRole('button', { name: 'too much at once' }).click()
     },
   ],
   [
