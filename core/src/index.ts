@@ -120,7 +120,7 @@ export { asAdded, isItem, type RecallChange, type RecallStock } from './recall/s
 export * from './recall/recalled'
 export { tells } from './hours/evidence'
 export type { RecallGrade } from './recall/memory'
-export { nextIn } from './recall/session'
+export { gradeOfItem, nextIn } from './recall/session'
 export {
   type Checked,
   checkQuestion,

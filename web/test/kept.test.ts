@@ -1,10 +1,16 @@
 import { jest } from '@jest/globals'
 import { readFileSync } from 'node:fs'
 import path from 'node:path'
-import { type Candidate, ClimberFile, type StoredSession } from '@climber/contract'
+import {
+  type Candidate,
+  ClimberFile,
+  nothingRecalled,
+  type Recalled,
+  type StoredSession,
+} from '@climber/contract'
 import { ApiFailure } from '../src/api'
 import { byField, problemsOf, within } from '../src/kit/problems'
-import { confirmed } from '../src/outbox/confirmed'
+import { confirmed, withLater } from '../src/outbox/confirmed'
 import { heard } from '../src/outbox/connection'
 import { adds, type Entry, lanes, over } from '../src/outbox/entry'
 import { inMemory, type Keeper } from '../src/outbox/keeper'
@@ -164,6 +170,22 @@ describe('what the server confirmed is in the record', () => {
     const gone = settled('deleteAttempt', { attemptId: paper }, { sessions: [] })
     expect(confirmed(confirmed(stored, saved), gone).attempts).toEqual([])
   })
+  it('what was recalled as it changed; where a change was not heard of, the version stays behind', () => {
+    const recalled = (version: number, answers: number): Recalled => ({
+      ...nothingRecalled,
+      version,
+      days: [{ topic: 'lights', day: 21_900, answers, seconds: 30, cards: [1, 1] }],
+    })
+    const answered = (version: number, answers: number) =>
+      settled('answerCards', {}, { histories: [], recalled: recalled(version, answers) })
+    const before = withLater(stored)
+    expect(before.recalled).toEqual(nothingRecalled)
+    const first = confirmed(before, answered(1, 1))
+    expect(first.recalled).toEqual(recalled(1, 1))
+    expect(confirmed(first, answered(1, 9)).recalled).toBe(first.recalled)
+    expect(confirmed(first, answered(3, 2)).recalled).toEqual({ ...recalled(3, 2), version: 1 })
+    expect(confirmed(first, answered(2, 0)).recalled.days).toEqual([])
+  })
   it('and nothing of another candidate', () => {
     const other = settled('savePart', { candidateId: paper, part: 'target' }, { document: {}, version: 9 })
     expect(confirmed(stored, other)).toBe(stored)
@@ -193,6 +215,15 @@ describe('what is kept to be shown with the network off', () => {
     await asking()
     answers(says(404, { code: 'not-found', message: 'gone' }))
     await expect(asking()).rejects.toMatchObject({ code: 'not-found' })
+  })
+  it('has what was answered from memory since, though the deck is kept by itself', async () => {
+    answers(says(200, stored))
+    await asking()
+    const change = { ...nothingRecalled, version: 1, load: { daily: 9, begun: 9, unbegun: 0 } }
+    const answer = settled('answerCards', {}, { histories: [], recalled: change }, { answers: [] })
+    await keepConfirmed(keeper, 'somebody', answer)
+    answers(() => Promise.reject(new TypeError('cut')))
+    expect(await asking()).toMatchObject({ answer: { recalled: { version: 1, load: { daily: 9 } } } })
   })
   it('has what was confirmed since it was read', async () => {
     answers(says(200, stored))

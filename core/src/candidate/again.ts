@@ -1,6 +1,6 @@
 import type { Attempt, CardHistory } from '@climber/contract'
 import { attemptTitle } from '../attempts/sat'
-import type { RecallGrade } from '../recall/memory'
+import { gradeOfItem } from '../recall/session'
 import { itemName, type QueuedItem } from '../recall/stock'
 import type { ReviewItem } from '../review/item'
 import { inPayingOrder } from '../review/order'
@@ -55,9 +55,12 @@ interface Trace {
   met: CardHistory['answers']
 }
 
-/** How an item came out as an answer from memory: right without being sure it is hardly there, and by luck not at all. */
-const gradeOf = ({ outcome, confidence }: ReviewItem): RecallGrade =>
-  outcome !== 'right' || confidence === 'no idea' ? 1 : confidence === 'between two' ? 2 : 3
+/** An item that was met again, as an answer from memory. */
+const metOn = (
+  { date }: Attempt,
+  { outcome, confidence, seconds = 0 }: ReviewItem,
+): CardHistory['answers'] =>
+  date === undefined ? [] : [[dayNumber(date), gradeOfItem(outcome === 'right', confidence), seconds]]
 
 /** Every item that was missed, with what became of it since. */
 function tracesOf(record: CandidateRecord, reviewing: Reviewing): Map<string, Trace> {
@@ -76,12 +79,7 @@ function tracesOf(record: CandidateRecord, reviewing: Reviewing): Map<string, Tr
         missed: missed || (Boolean(before?.missed) && confidence !== undefined && confidence !== 'sure'),
         misses: (before?.misses ?? 0) + Number(missed),
         ...(reviewed !== undefined && { reviewed }),
-        met: [
-          ...(before?.met ?? []),
-          ...(before && attempt.date !== undefined
-            ? [[dayNumber(attempt.date), gradeOf(item), item.seconds ?? 0] as [number, number, number]]
-            : []),
-        ],
+        met: before ? [...before.met, ...metOn(attempt, item)] : [],
       })
     }
   withRecalled(record, traces)

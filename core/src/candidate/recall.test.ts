@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { gardenRecord, morning } from '../../test/fixture'
 import { dateOf, dayNumber, mondayOf } from '../time/day'
 import { minutesADay } from '../recall/load'
-import { recalledFrom } from '../recall/recalled'
+import { countedCard, recalledFrom } from '../recall/recalled'
 import { OpenRecall } from './recall'
 
 const on = '2031-03-05'
@@ -196,7 +196,7 @@ describe('what the planner expects of a deck', () => {
   it('is near what is played of it, and never above the cap', () => {
     const things = (cards: Card[], histories: CardHistory[]) => {
       const answers = new Map(histories.map((one) => [one.card, one.answers]))
-      return cards.map(({ id, kind }) => ({ card: id, kind, answers: answers.get(id) ?? [] }))
+      return cards.map((one) => countedCard(one, answers.get(one.id)))
     }
     const later = (n: number) =>
       answered(n, [60 - (n % 30), 3], [30 - (n % 20), 3], [9 - (n % 7), 2 + (n % 3)])

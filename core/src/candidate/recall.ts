@@ -240,7 +240,7 @@ export class OpenRecall {
     wish: RecallWish = {},
   ): { left?: number; minutes: number; fresh?: number } {
     const sitting = sittingOf(record, date)
-    const { minutes = recallMinutes(record.settings), fresh } = { ...record.settings.recall, ...wish }
+    const { minutes = recallMinutes(record.settings), fresh = record.settings.recall?.fresh } = wish
     const left = sitting && dayNumber(sitting.date) - dayNumber(date)
     return {
       minutes,

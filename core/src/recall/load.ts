@@ -4,7 +4,7 @@ import type { Recalled, Settings } from '@climber/contract'
 const usualMinutes = 15
 export const recallMinutes = ({ recall }: Pick<Settings, 'recall'>): number => recall?.minutes ?? usualMinutes
 
-/** As many times the seconds of one answer a card takes in all until the exam; found by playing decks of 60 to 600 new cards. */
+/** As many times the seconds of one answer a card takes in all until the exam; found by playing decks of 60 to 300 new cards. */
 const timesInAll = 12
 
 /**

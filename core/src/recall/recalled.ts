@@ -1,4 +1,4 @@
-import type { CardHistory, Recalled, RecalledDay } from '@climber/contract'
+import type { Card, CardHistory, Recalled, RecalledDay } from '@climber/contract'
 import { type AskedKind, knownOf, usualSeconds } from './known'
 import { ordinary } from './memory'
 
@@ -12,6 +12,18 @@ export interface AskedThing {
   /** Oldest first. */
   answers: CardHistory['answers']
 }
+
+/** A card as it counts, with what was answered to it. */
+export const countedCard = (
+  { id, kind, topic, suspended }: Pick<Card, 'id' | 'kind' | 'topic' | 'suspended'>,
+  answers: AskedThing['answers'] = [],
+): AskedThing => ({
+  card: id,
+  kind,
+  ...(topic !== undefined && { topic }),
+  ...(suspended && { suspended }),
+  answers,
+})
 
 const bucket = { card: 'cards', place: 'cards', numbers: 'numbers', item: 'items' } as const
 /** What is due at nine in ten takes so much more than what comes back: the tenth is learned again. */

@@ -1,3 +1,10 @@
+import type { Confidence } from '@climber/contract'
+import type { RecallGrade } from './memory'
+
+/** How a missed item came out as an answer from memory: right without being sure it is hardly there, and by luck not at all. */
+export const gradeOfItem = (right: boolean, confidence?: Confidence): RecallGrade =>
+  !right || confidence === 'no idea' ? 1 : confidence === 'between two' ? 2 : 3
+
 /** Others that come between a card that did not come back and its next turn, where there are as many. */
 const between = 6
 

@@ -1,6 +1,6 @@
 import { QueryTypes, type Sequelize } from 'sequelize'
 import { type Card, type CardHistory, nothingRecalled } from '@climber/contract'
-import { type AskedThing, recalledFrom } from '@climber/core'
+import { countedCard, recalledFrom } from '@climber/core'
 import { eachCandidate } from './stored'
 
 /**
@@ -22,16 +22,12 @@ export const up = async (sequelize: Sequelize): Promise<void> => {
       { replacements: { id }, type: QueryTypes.SELECT, transaction },
     )
     if (!rows.length) return
-    const counted = rows.map(({ document, answers }): AskedThing => {
-      const { id: card, kind, topic, suspended } = JSON.parse(document) as Card
-      return {
-        card,
-        kind,
-        ...(topic !== undefined && { topic }),
-        ...(suspended && { suspended }),
-        answers: answers === null ? [] : (JSON.parse(answers) as CardHistory['answers']),
-      }
-    })
+    const counted = rows.map(({ document, answers }) =>
+      countedCard(
+        JSON.parse(document) as Card,
+        answers === null ? [] : (JSON.parse(answers) as CardHistory['answers']),
+      ),
+    )
     await sequelize.query('REPLACE INTO recall_told (candidate_id, document) VALUES (:id, :document)', {
       replacements: { id, document: JSON.stringify(recalledFrom(nothingRecalled, counted)) },
       transaction,

@@ -12,7 +12,7 @@ import {
   type Recalled,
   type StoredCard,
 } from '@climber/contract'
-import { type AskedThing, dateOf, dayNumber, isItem, recalledFrom } from '@climber/core'
+import { type AskedThing, countedCard, dateOf, dayNumber, isItem, recalledFrom } from '@climber/core'
 import { Text } from '../aside/task'
 import type { CandidateRow, CardRow } from '../models'
 import { invalid } from '../refusal'
@@ -231,13 +231,7 @@ export async function createRecall(
   )
   const histories = await writeHistories(context, candidateId, answers, transaction)
   const answersOf = new Map(histories.map((history) => [history.card, history.answers]))
-  const counted = cards.map(({ id: card, kind, topic, suspended }): AskedThing => ({
-    card,
-    kind,
-    ...(topic !== undefined && { topic }),
-    ...(suspended && { suspended }),
-    answers: answersOf.get(card) ?? [],
-  }))
+  const counted = cards.map((card) => countedCard(card, answersOf.get(card.id)))
   if (counted.length || histories.length)
     await storeRecalled(
       context,

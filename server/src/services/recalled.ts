@@ -1,6 +1,6 @@
 import { QueryTypes, type Transaction } from 'sequelize'
-import { type CardHistory, nothingRecalled, type Recalled } from '@climber/contract'
-import { type AskedThing, recalledAfter, recalledChange } from '@climber/core'
+import { type Card, type CardHistory, nothingRecalled, type Recalled } from '@climber/contract'
+import { type AskedThing, countedCard, recalledAfter, recalledChange } from '@climber/core'
 import type { Context } from './context'
 
 /** Cards with what was answered to them, as they count. Pictures and texts stay where they are. */
@@ -13,7 +13,7 @@ async function countedCards(
   if (!ids.length) return []
   const rows = await sequelize.query<{
     id: string
-    kind: AskedThing['kind']
+    kind: Card['kind']
     topic: string | null
     suspended: string | null
     answers: string | null
@@ -25,14 +25,13 @@ async function countedCards(
       WHERE c.candidate_id = :candidateId AND c.id IN (:ids)`,
     { replacements: { candidateId, ids: [...ids] }, type: QueryTypes.SELECT, transaction },
   )
-  return rows.map(({ id, kind, topic, suspended, answers }) => ({
-    card: id,
-    kind,
-    ...(topic !== null && { topic }),
-    // JSON_VALUE writes true as 1.
-    suspended: suspended === '1' || suspended === 'true',
-    answers: answers === null ? [] : (JSON.parse(answers) as CardHistory['answers']),
-  }))
+  return rows.map(({ topic, suspended, answers, ...card }) =>
+    countedCard(
+      // JSON_VALUE writes true as 1.
+      { ...card, topic: topic ?? undefined, suspended: suspended === '1' || suspended === 'true' },
+      answers === null ? [] : (JSON.parse(answers) as CardHistory['answers']),
+    ),
+  )
 }
 
 /**

@@ -58,13 +58,12 @@ export async function keepConfirmed(keeper: Keeper, user: string, settled: Settl
     await keeper.keepAnswer(addressOf('readExam', { examId: exam.id }), { user, at, answer: exam })
   } else if ('candidateId' in params) {
     const { candidateId } = params
-    const ofCards = isOfCards(settled)
-    const key = addressOf(ofCards ? 'readRecall' : 'readCandidate', { candidateId })
-    const kept = await keeper.answer(key)
-    if (kept?.user !== user) return
-    const now = ofCards
-      ? confirmedDeck(kept.answer as StoredDeck, settled)
-      : confirmed(withLater(kept.answer as Candidate), settled)
-    await keeper.keepAnswer(key, { user, at, answer: now })
+    const keep = async <T>(route: 'readCandidate' | 'readRecall', now: (kept: T) => T): Promise<void> => {
+      const key = addressOf(route, { candidateId })
+      const kept = await keeper.answer(key)
+      if (kept?.user === user) await keeper.keepAnswer(key, { user, at, answer: now(kept.answer as T) })
+    }
+    await keep<Candidate>('readCandidate', (kept) => confirmed(withLater(kept), settled))
+    if (isOfCards(settled)) await keep<StoredDeck>('readRecall', (kept) => confirmedDeck(kept, settled))
   }
 }

@@ -111,9 +111,9 @@ async function keepAndClose(): Promise<void> {
 }
 /** Another card is written beside it, begun with what this one says. */
 async function writeOther(): Promise<void> {
-  const { kind, topic, front, back } = draft.value
+  const other = { ...plain(draft.value), id: crypto.randomUUID(), kept: {} }
   if (!(await keep())) return
-  keepDraft(id, { ...blankDraft(kind, topic), front, back })
+  keepDraft(id, other)
   emit('next')
 }
 async function remove(): Promise<void> {

@@ -3,6 +3,7 @@ import type { RecallAnswer, StoredCard } from '@climber/contract'
 import {
   dateOf,
   dayNumber,
+  gradeOfItem,
   type JudgedNumber,
   type MissedItem,
   nextIn,
@@ -51,10 +52,6 @@ export const gradesOf: Record<Asked['kind'], readonly [RecallGrade, string][]> =
   numbers: [],
   item: [],
 }
-/** Right without being sure is hardly there, and by luck not at all. */
-const gradeOf = ({ right, confidence }: Tried): RecallGrade =>
-  !right || confidence === 'no idea' ? 1 : confidence === 'between two' ? 2 : 3
-
 /** How long one looks at a card, counted while the page is seen. */
 function useLook() {
   let since = Date.now()
@@ -168,7 +165,7 @@ function useGrades(card: Ref<Asked | undefined>, look: ReturnType<typeof useLook
     const own = card.value
     if (own?.kind !== 'item') return
     const answer = tried.answer.slice(0, 100)
-    grade(gradeOf(tried), {
+    grade(gradeOfItem(tried.right, tried.confidence), {
       seconds: tried.seconds,
       ...(own.topic !== undefined && { topic: own.topic }),
       ...(answer && { given: answer }),
