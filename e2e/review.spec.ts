@@ -216,12 +216,14 @@ test('fourteen misses reviewed by keys; causes change the plan; a week later wha
     await expect(page.getByTestId('verdict')).toContainText('Right now.')
     await page.keyboard.press('Enter')
     await expect(page.getByText('missed 2 times')).toBeHidden()
-    await saved(page)
-    const { recalled } = await candidateOf(page, id)
-    expect(recalled.items).toMatchObject([
-      { card: `item:${attempt}:${missedAgain}`, answers: [[dayNumber(next), 3, expect.any(Number)]] },
-    ])
-    expect(recalled.days).toMatchObject([{ day: dayNumber(next), items: [1, 1] }])
+    await expect
+      .poll(async () => (await candidateOf(page, id)).recalled)
+      .toMatchObject({
+        items: [
+          { card: `item:${attempt}:${missedAgain}`, answers: [[dayNumber(next), 3, expect.any(Number)]] },
+        ],
+        days: [{ day: dayNumber(next), items: [1, 1] }],
+      })
     await page.goto(`${server.url}/c/${id}/review?part=again`)
     await expect(page.getByText(`${14 - count} of ${14 - count} missed items are due`)).toBeVisible()
   } finally {
