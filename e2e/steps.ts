@@ -103,7 +103,9 @@ export async function paint(page: Page, day: string, from: string, to: string): 
   await page.mouse.up()
 }
 
+/** Everything is stored. What was pressed last is on the disk, and said to be saving, only a moment later. */
 export async function saved(page: Page): Promise<void> {
+  await page.waitForTimeout(150)
   await expect(page.getByTestId('save-state')).toHaveText('Saved')
 }
 

@@ -10,6 +10,7 @@ import {
 } from '@climber/contract'
 import { dayNumber } from '@climber/core'
 import type { Database } from '../src/database'
+import { up as recalledAnew } from '../src/migrations/0017-recalled'
 import { type App, appOn, Browser, freshDatabase } from './harness'
 
 let database: Database
@@ -235,6 +236,17 @@ describe('what answers say of the candidate', () => {
     expect((await recalledOf()).items).toHaveLength(2)
     await send([{ ...alone, undone: true }])
     expect((await recalledOf()).items).toHaveLength(1)
+  })
+  it('is worked out for decks from before it was kept', async () => {
+    const [one, two] = [card({ topic: candidate.exam.topics[0]!.id }), card({ suspended: true })]
+    await save([one, two].map((own) => ({ card: own, version: 0 })))
+    await send([answer(one.id, { grade: 1 }), answer(one.id, { on: '2031-03-05' }), answer(two.id)])
+    const before = await recalledOf()
+    expect(before.days).toHaveLength(2)
+    await database.models.recalled.destroy({ where: { candidateId: candidate.id } })
+    expect(await recalledOf()).toEqual(nothingRecalled)
+    await recalledAnew(database.sequelize)
+    expect(rough(await recalledOf())).toEqual(rough(before))
   })
   it('two devices at once do not lose any of it', async () => {
     const cards = Array.from({ length: 40 }, () => card({ topic: candidate.exam.topics[0]!.id }))
