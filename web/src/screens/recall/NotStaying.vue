@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { type Card, type StoredCard, notStaying } from '@climber/contract'
-import { dateOf, placesOf } from '@climber/core'
+import { dateOf } from '@climber/core'
 import { dateWords } from '../../manners/words'
 import { useRecall } from '../../stores/recall'
 import { useWorkspace } from '../../stores/workspace'
-import { placeWords } from '../review/sayings'
+import { usePlaceOf } from '../review/place'
 
 /** A card that was forgotten again and again, looked at: why that is, and what is done about it. */
 type Why = NonNullable<NonNullable<Card['looked']>['why']>
@@ -21,11 +21,8 @@ const forgotten = computed(() =>
     .slice(-5)
     .map(([day]) => dateWords(dateOf(day), workspace.today)),
 )
-const place = computed(() => {
-  const { topic } = props.card
-  const [first] = topic === undefined ? [] : placesOf(workspace.exam!, workspace.record!.materials, topic)
-  return first ? placeWords(first) : ''
-})
+const placeOf = usePlaceOf()
+const place = computed(() => placeOf(props.card.topic))
 const advice: Record<Why, string> = {
   'too much at once': 'Leave here what one answer holds, and write the rest as a card of its own.',
   'never understood': 'What is not understood does not stay. Read first; the card rests for three days.',

@@ -1,32 +1,27 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { type MissedItem, placesOf, reworkedRight } from '@climber/core'
+import { type MissedItem, reworkedRight } from '@climber/core'
 import TextField from '../../kit/TextField.vue'
 import { useDeedKeys } from '../../manners/deedKeys'
 import { saidBeside } from '../../manners/saidBeside'
-import { useWorkspace } from '../../stores/workspace'
 import AskedItem from '../../widgets/AskedItem.vue'
 import StimulusText from '../../widgets/StimulusText.vue'
 import type { Tried } from './again'
 import { hiddenDeed, useAsked, useDoubts } from './asked'
 import DoubtKeys from './DoubtKeys.vue'
-import { placeWords } from './sayings'
+import { usePlaceOf } from './place'
 
 /** A missed item asked once more, without a clock: its answer is judged as it is given. One of these for each time. */
 const props = defineProps<{ item: MissedItem }>()
 const emit = defineEmits<{ took: [tried: Tried]; on: [] }>()
-const workspace = useWorkspace()
 const { form, text, stimulus, letters } = useAsked(computed(() => props.item))
 const doubts = useDoubts()
 const { doubt, struck } = doubts
 const own = ref<Tried>()
 const shown = ref(false)
 const typed = ref('')
-const place = computed(() => {
-  const about = props.item.topic
-  const [first] = about === undefined ? [] : placesOf(workspace.exam!, workspace.record!.materials, about)
-  return first ? placeWords(first) : ''
-})
+const placeOf = usePlaceOf()
+const place = computed(() => placeOf(props.item.topic))
 const said = computed(() => own.value && saidBeside([props.item.key, 'key'], [own.value.answer, 'yours']))
 
 function take(answer: string, judged?: boolean): void {

@@ -1,11 +1,11 @@
 import { computed, type Ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { cardFromItem, loosenedItem, placesOf, type ReviewItem } from '@climber/core'
+import { cardFromItem, loosenedItem, type ReviewItem } from '@climber/core'
 import type { FormItem, Stimulus } from '@climber/contract'
 import { useRecall } from '../../stores/recall'
 import { useWorkspace } from '../../stores/workspace'
 import { keepDraft } from '../recall/draft'
-import { placeWords } from './sayings'
+import { usePlaceOf } from './place'
 
 /** A card of the item that is reviewed, by one press; a numeric one whose text has numbers becomes a question that wants its formula. */
 export function useCardOf(
@@ -17,6 +17,7 @@ export function useCardOf(
   const workspace = useWorkspace()
   const recall = useRecall()
   const router = useRouter()
+  const placeOf = usePlaceOf()
   /** The card that was made of it. */
   const made = computed(() => {
     const { attempt, item: number } = item.value ?? {}
@@ -27,7 +28,7 @@ export function useCardOf(
     const own = item.value
     if (!own || made.value) return
     const { attempt, item: number, topic, kind, key, note } = own
-    const [place] = topic === undefined ? [] : placesOf(workspace.exam!, workspace.record!.materials, topic)
+    const place = placeOf(topic)
     if (loose.value) {
       keepDraft(workspace.candidate!.id, {
         kind: 'numbers',
@@ -49,7 +50,7 @@ export function useCardOf(
       ...(topic !== undefined && { topic }),
       ...(text.value && { text: text.value }),
       ...(stimulus.value && { stimulus: stimulus.value }),
-      ...(place && { place: placeWords(place) }),
+      ...(place && { place }),
       ...(note?.next !== undefined && { next: note.next }),
     })
     await recall.saveCard(
