@@ -241,6 +241,8 @@ test.describe('on a phone', () => {
     const { id, attempt, keys } = await satToday(page, process.env.CLIMBER_EMPTY_URL!)
     const url = process.env.CLIMBER_EMPTY_URL!
     await page.goto(`${url}/c/${id}/review/${attempt}`)
+    // What stands above the item comes a moment after it, and moves it under the thumb.
+    await expect(page.getByRole('region', { name: /^Horizon/ }).getByRole('table')).toBeAttached()
     let taps = 0
     for (let done = 0; done < misses.length; done++) {
       if (done === 4) await context.setOffline(true)
