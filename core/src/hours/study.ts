@@ -3,7 +3,7 @@ import { topicsOf } from '../sessions/session'
 import type { Landscape, Levels } from './landscape'
 import { knownAfter } from './allocate'
 import { knownGiven, type TopicAnswers } from './answered'
-import { type Memory, retention, touched } from './retention'
+import { type Memory, retention, touched } from '../learner/retention'
 import { dayNumber, type DayNumber } from '../time/day'
 
 /** Study of some topics on a day; the minutes are shared evenly between them. */

@@ -1,5 +1,5 @@
 import type { PlanSession } from '@climber/contract'
-import { type Memory, retention, touched } from '../../hours/retention'
+import { type Memory, retention, touched } from '../../learner/retention'
 import { dateOf, type DayNumber, timeOf } from '../../time/day'
 import type { Calendar } from '../calendar/calendar'
 import type { PlanInput } from '../input'

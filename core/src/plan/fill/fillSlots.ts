@@ -1,6 +1,6 @@
 import type { PlanSession } from '@climber/contract'
 import { knownAfter } from '../../hours/allocate'
-import { type Memory, retention, touched } from '../../hours/retention'
+import { type Memory, retention, touched } from '../../learner/retention'
 import { topicsOf } from '../../sessions/session'
 import { chosenWays } from '../../sessions/ways'
 import { dayNumber, type DayNumber, minuteOf, mondayOf } from '../../time/day'

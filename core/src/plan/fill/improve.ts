@@ -1,5 +1,5 @@
 import { exp } from '../../exact/functions'
-import { afterTouch, effective, type Memory, touched } from '../../hours/retention'
+import { afterTouch, effective, type Memory, touched } from '../../learner/retention'
 import { overlapDays, overlaps } from './overlaps'
 import { retell } from './retell'
 import type { Filled } from './slots'

@@ -1,5 +1,5 @@
 import { knownAfter } from '../../hours/allocate'
-import { type Memory, retention, touched } from '../../hours/retention'
+import { type Memory, retention, touched } from '../../learner/retention'
 import type { PlanInput, PlanTopic } from '../input'
 import type { Filled, StudyKind } from './slots'
 
