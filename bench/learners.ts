@@ -9,7 +9,16 @@ import {
   type PlanSession,
   recordFrom,
 } from '@climber/contract'
-import { assess, type Assessment, dateOf, dayNumber, makePlan, planInput, topicsOf } from '@climber/core'
+import {
+  assess,
+  type Assessment,
+  dateOf,
+  dayNumber,
+  estimateOf,
+  makePlan,
+  planInput,
+  topicsOf,
+} from '@climber/core'
 import { numbers } from './shared/numbers'
 import { table } from './table'
 
@@ -193,12 +202,11 @@ const ways: [string, Way][] = [
 /** One learner through one list of events; the composite on exam day. */
 function live(events: Event[], assessment: Assessment, exam: number, seed: number): number {
   const random = scattered(seed)
-  const { landscape, diagnosis, record } = assessment
+  const { landscape, knownBy, learner, record } = assessment
   const place = new Map(record.exam.topics.map(({ id }, at) => [id, at]))
-  const states = new Map(diagnosis.topics.map((state) => [state.topic, state]))
-  const start = record.exam.topics.map(({ id }) => {
-    const state = states.get(id)!
-    return clamp(state.mean + ((state.high - state.low) / 2.56) * normal(random))
+  const start = knownBy.map((known) => {
+    const { mean, sd } = estimateOf(known, learner.weights)
+    return clamp(mean + sd * normal(random))
   })
   const pace = landscape.topics.map(({ tau }) => tau * Math.exp(0.35 * normal(random)))
   const bend = 1.2 + 0.8 * random()

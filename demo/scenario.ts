@@ -19,12 +19,12 @@ import {
   dateOf,
   dayNumber,
   itemsOf,
-  knowledgeAfter,
+  knownAfter,
   makePlan,
   minuteOf,
   planInput,
-  studyOf,
   topicCounts,
+  topicsOf,
   weekdayOf,
 } from '@climber/core'
 import { aheadByWholeWeeks } from './dates'
@@ -410,6 +410,18 @@ function retestsOf(record: CandidateRecord, place: number): Attempt[] {
   return done
 }
 
+/** Hours that were studied of each topic, in the exam's order. */
+function studied(exam: ExamFormat, sessions: PlanSession[]): number[] {
+  const hours = new Map<string, number>()
+  for (const session of sessions) {
+    const topics = topicsOf(session)
+    if (session.status === 'done')
+      for (const id of topics)
+        hours.set(id, (hours.get(id) ?? 0) + (session.minutesDone ?? session.minutes) / 60 / topics.length)
+  }
+  return exam.topics.map(({ id }) => hours.get(id) ?? 0)
+}
+
 function live(life: Life, exam: ExamFormat, today: string, place: number): ClimberFile {
   const random = story(7001 + place * 101)
   const began = dateOf(dayNumber(today) - life.began)
@@ -423,8 +435,8 @@ function live(life: Life, exam: ExamFormat, today: string, place: number): Climb
     const session = livedThrough(planned, life, today, random)
     sessions.push(session)
     if (session.kind !== 'test' || session.status !== 'done') continue
-    const { known } = knowledgeAfter(landscape, studyOf(sessions, dayNumber(session.date), false))
-    const taken = landscape.topics.map((topic, at) => topic.known + (known[at]! - topic.known) * life.takes)
+    const hours = studied(exam, sessions)
+    const taken = landscape.topics.map((topic, at) => knownAfter(topic, hours[at]! * life.takes))
     const counts = countsOn(exam, taken, random)
     const number = String(attempts.length).padStart(8, '0')
     attempts.push({

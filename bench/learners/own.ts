@@ -2,12 +2,16 @@ import { type Kind, normalOf, type Person, shareOf, type Setting } from './kind'
 
 /** Lives as docs/models.md has it: exponential learning at a speed of one's own, forgetting by stabilities that grow with touches. */
 export const own =
-  (more: Partial<{ pace: (random: () => number) => number; maker: (random: () => number) => number }> = {}): Kind =>
+  (
+    more: Partial<{ pace: (random: () => number) => number; maker: (random: () => number) => number }> = {},
+  ): Kind =>
   ({ exam, taus, random, today }: Setting): Person => {
     const normal = () => normalOf(random)
     const general = -0.2 + 0.9 * normal()
     const sections = new Map(exam.sections.map(({ id }) => [id, 0.45 * normal()]))
-    const start = exam.topics.map(({ section }) => shareOf(general + sections.get(section)! + 0.75 * normal()))
+    const start = exam.topics.map(({ section }) =>
+      shareOf(general + sections.get(section)! + 0.75 * normal()),
+    )
     const speed = Math.exp(0.4 * normal())
     const fades = Math.exp(0.4 * normal())
     const keeps = Math.min(1, 0.85 + 0.1 * normal())
@@ -44,7 +48,7 @@ export const own =
         const kept = (share: number) => 0.3 + 0.7 * share
         const learned = (1 - start[at]!) * (1 - Math.exp((-speed * hours[at]!) / taus[at]!))
         return (
-          start[at]! * kept(Math.exp((-fades * gap) / 250)) +
+          start[at]! * kept(Math.exp((-fades * gap) / 300)) +
           learned * (steady[at] ? kept(Math.exp((-fades * gap) / steady[at]!)) : 1)
         )
       },

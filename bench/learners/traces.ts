@@ -40,7 +40,10 @@ export const traces: Kind = ({ exam, taus, random, today }): Person => {
       }
       const all = topics.length
         ? topics.map((at) => ({ at, part: 1 / topics.length }))
-        : exam.topics.map(({ share }, at) => ({ at, part: (share / exam.sections.length) * 1.3 * (1 - knows(at, day)) }))
+        : exam.topics.map(({ share }, at) => ({
+            at,
+            part: (share / exam.sections.length) * 1.3 * (1 - knows(at, day)),
+          }))
       for (const { at, part } of all) {
         const hours = (spent * part) / 60
         if (hours > 0.03) left[at]!.push({ day, gives: 1 - Math.exp((-strength * 1.5 * hours) / taus[at]!) })

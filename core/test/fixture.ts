@@ -9,7 +9,6 @@ import type {
   Section,
   Topic,
 } from '@climber/contract'
-import { diagnose, type DiagnosisResult, isBaseline } from '../src/index'
 import {
   Attempt as AttemptSchema,
   diagnosticId,
@@ -160,9 +159,5 @@ export const gardenRecord = (change: RecordChange = {}): CandidateRecord =>
     },
     change,
   )
-
-/** The diagnosis of a record's baseline. */
-export const diagnosed = ({ exam, attempts, ratings }: CandidateRecord): DiagnosisResult =>
-  diagnose(exam, attempts.filter(isBaseline), ratings)
 
 export const morning = (date: string) => ({ date, minute: 7 * 60 })

@@ -5,8 +5,7 @@ import { convert } from '../scoring/conversion'
 import { rawNeeded } from '../scoring/needed'
 import { compositeWeights, mustReach, sectionRange } from '../scoring/composite'
 import { dayNumber } from '../time/day'
-import type { Assessment } from './assessment'
-import { outlook } from './odds'
+import { type Assessment, expectedOf, scoresOn } from './assessment'
 
 /** What one section can aim at; plain data. */
 export interface SectionAim {
@@ -26,8 +25,8 @@ export interface SectionAim {
 /** Forecast of every section on exam day if the plan is kept, or today where there is no exam day ahead. */
 function sectionForecasts(assessment: Assessment): { mean: number; sd: number }[] {
   const { sitting, today, record } = assessment
-  const exam = sitting ? dayNumber(sitting.date) : today
-  return record.exam.sections.map((_, at) => outlook(assessment, at, [Math.max(today, exam)], true)[0]!)
+  const scores = scoresOn(assessment, Math.max(today, sitting ? dayNumber(sitting.date) : today))
+  return record.exam.sections.map((_, at) => expectedOf(assessment, scores, at))
 }
 
 export function aimsOf(assessment: Assessment): SectionAim[] {

@@ -1,29 +1,25 @@
-import type { Sitting } from '@climber/contract'
-import { isBaseline } from '../attempts/sat'
+import type { PlanSession, Sitting } from '@climber/contract'
 import { type ScoredTest, scoredTests } from '../attempts/scored'
 import { Landscape } from '../hours/landscape'
 import { paced, type Shelved, shelfHours } from '../hours/shelf'
-import { answeredIn, recalledIn } from '../hours/evidence'
-import { knowledgeAfter, type Study, studyOf } from '../hours/study'
-import { diagnose, type DiagnosisResult } from '../learner/diagnose'
+import { tausOf } from '../hours/taus'
+import { type Estimate, estimateOf, weightedMean } from '../learner/estimate'
+import { keptShares, Learner } from '../learner/learner'
+import type { Scores } from '../learner/paper'
+import { touchesOf, type Work, workOf } from '../learner/work'
+import { compositeExactly, compositeRange } from '../scoring/composite'
+import { scaledAt } from '../scoring/expected'
+import { logistic } from '../exact/functions'
 import { dayNumber, type DayNumber } from '../time/day'
-import { type Goal, goalOf, placeWeights } from './goal'
+import { type Goal, goalOf } from './goal'
 import { type CandidateRecord, type Moment, sessionsOf, sittingOf, startDate } from './moment'
 import { remembered, rememberedButFirst } from './remembered'
-import { type Scale, type ScaleForecast, scaleOf } from './scales'
-
-const inTime = (study: Study[]): Study[] => study.sort((a, b) => a.day - b.day)
-
-/** Study done and to come, and what was answered, in order of time. */
-export const studyAhead = ({
-  record,
-  today,
-  answered,
-}: Pick<Assessment, 'record' | 'today' | 'answered'>): Study[] =>
-  inTime([...studyOf(sessionsOf(record), today, true), ...answered])
 
 /** Hours assumed ahead when the slopes of conversion tables are taken. */
 const slopeHours = 60
+
+/** What work ahead is thought of: all that is planned, as much of it as this candidate keeps, or none. */
+export type Keeping = 'kept' | 'rate'
 
 /** A record worked through: what every screen shows comes from here. */
 export interface Assessment {
@@ -32,34 +28,23 @@ export interface Assessment {
   /** The materials, with the own pace. */
   shelf: Shelved[]
   today: DayNumber
-  /** Day from which gains count. */
+  /** Day from which the outlook is shown. */
   start: DayNumber
   sitting?: Sitting
-  diagnosis: DiagnosisResult
+  /** The possible candidates, from all that was sat, studied and recalled. */
+  learner: Learner
+  /** What is planned from now on, as work. */
+  ahead: Work[]
   landscape: Landscape
-  /** Knowledge of each topic today, after the work logged, in the exam's order. */
+  /** Share known of each topic today, on average of the possible candidates, in the exam's order. */
   known: number[]
+  /** The same by every possible candidate. */
+  knownBy: Float64Array[]
   touches: DayNumber[][]
   scored: ScoredTest[]
-  /** Study done, and what was answered besides tests, in order of time. */
-  done: Study[]
-  answered: Study[]
   goal: Goal
-  /** Prior and observations of the forecast, for the composite and for each section. */
-  scales: { composite: ScaleForecast; sections: ScaleForecast[]; places: Map<string, PlaceForecast> }
 }
 
-type PlaceForecast = ScaleForecast & { scale: Scale }
-
-type Bare = Omit<Assessment, 'scales'>
-
-const diagnosed = remembered(
-  (
-    exam: CandidateRecord['exam'],
-    attempts: CandidateRecord['attempts'],
-    ratings: CandidateRecord['ratings'],
-  ) => diagnose(exam, attempts.filter(isBaseline), ratings),
-)
 const shelved = remembered(
   (
     materials: CandidateRecord['materials'],
@@ -67,15 +52,89 @@ const shelved = remembered(
     before: CandidateRecord['before'],
   ) => paced(materials, sessionsOf({ plan, before })),
 )
-const seen = remembered(
-  (
-    exam: CandidateRecord['exam'],
-    diagnosis: DiagnosisResult,
-    shelf: Shelved[],
-    own: CandidateRecord['settings']['topicHours'],
-  ) => new Landscape(exam, diagnosis, { topicHours: { ...shelfHours(exam, shelf), ...own } }, slopeHours),
-)
 const scoredOf = remembered(scoredTests)
+const hoursOf = remembered((exam: CandidateRecord['exam'], shelf: Shelved[], own: Record<string, number>) =>
+  tausOf(exam, { ...shelfHours(exam, shelf), ...own }),
+)
+
+/** Points of the composite that a shift of all odds by one brings about the middle of its scale. */
+function pointsOfShift(exam: CandidateRecord['exam']): number {
+  const at = (level: number) =>
+    compositeExactly(
+      exam,
+      exam.sections.map((section) => scaledAt(section, logistic(level))),
+    )
+  const { low, high } = compositeRange(exam)
+  return Math.max(0.01 * (high - low), at(0.8) - at(-0.2))
+}
+
+/** How much easier than the exam the shelf says the tests are that it knows of, as logarithms of odds. */
+const easierBy = (exam: CandidateRecord['exam'], shelf: Shelved[]): Map<string, number> =>
+  new Map(
+    shelf.flatMap(({ kind, form, id, offset }) =>
+      kind === 'test' && offset ? [[form ?? id, offset / pointsOfShift(exam)]] : [],
+    ),
+  )
+
+/** Sessions that tell of the candidate, in words that are equal where they say the same. */
+const toldBy = ({ id, kind, date, minutes, minutesDone, ...rest }: PlanSession): string =>
+  [id, kind, date, minutesDone ?? minutes, 'topics' in rest ? rest.topics.join(' ') : ''].join('|')
+
+/** The learner; remembered by what it rests on, so that another plan ahead leaves it as it is. */
+const learnt = rememberedButFirst(
+  (
+    done: PlanSession[],
+    _told: string,
+    exam: CandidateRecord['exam'],
+    attempts: CandidateRecord['attempts'],
+    ratings: CandidateRecord['ratings'],
+    recalled: CandidateRecord['recalled'],
+    materials: CandidateRecord['materials'],
+    taus: string,
+    easier: string,
+    today: DayNumber,
+    size: number | undefined,
+  ) =>
+    Learner.of(
+      {
+        exam,
+        attempts,
+        ratings,
+        recalled,
+        materials,
+        easier: new Map(JSON.parse(easier) as [string, number][]),
+        done,
+        taus: JSON.parse(taus) as number[],
+        today,
+      },
+      size,
+    ),
+  6,
+)
+
+/** What is known of the candidate of a record by a day. */
+export function learnerOf(
+  record: CandidateRecord,
+  shelf: Shelved[],
+  today: DayNumber,
+  size?: number,
+): Learner {
+  const { exam, attempts, ratings, recalled, materials } = record
+  const done = sessionsOf(record).filter(({ status, date }) => status === 'done' && dayNumber(date) <= today)
+  return learnt(
+    done,
+    done.map(toldBy).sort().join(),
+    exam,
+    attempts,
+    ratings,
+    recalled,
+    materials,
+    JSON.stringify(hoursOf(exam, shelf, record.settings.topicHours)),
+    JSON.stringify([...easierBy(exam, shelf)]),
+    today,
+    size,
+  )
+}
 
 /** A record worked through; remembered by what it rests on, so that one screen's questions share it. */
 export function assess(record: CandidateRecord, now: Moment): Assessment {
@@ -89,45 +148,53 @@ const assessed = rememberedButFirst(
 )
 
 function workThrough(record: CandidateRecord, now: Moment): Assessment {
-  const diagnosis = diagnosed(record.exam, record.attempts, record.ratings)
+  const { exam, attempts } = record
   const shelf = shelved(record.materials, record.plan, record.before)
-  const landscape = seen(record.exam, diagnosis, shelf, record.settings.topicHours)
+  const taus = hoursOf(exam, shelf, record.settings.topicHours)
   const today = dayNumber(now.date)
-  const recalled = recalledIn(record.exam, record.recalled)
-  // A device whose clock is ahead says nothing of today.
-  const answered = [
-    ...answeredIn(record.exam, record.attempts),
-    ...recalled.filter(({ day }) => day <= today),
-  ]
-  const done = inTime([...studyOf(sessionsOf(record), today, false), ...answered])
-  const { known, touches } = knowledgeAfter(landscape, done)
-  const bare: Bare = {
+  const sessions = sessionsOf(record)
+  const learner = learnerOf(record, shelf, today)
+  const [exposure] = learner.exposures([today + 1])
+  const knownBy = learner.known(exposure!)
+  const known = knownBy.map((own) => weightedMean(own, learner.weights))
+  const landscape = new Landscape(exam, known, taus, slopeHours)
+  return {
     record,
     shelf,
     now,
     today,
     start: dayNumber(startDate(record, now.date)),
     sitting: sittingOf(record, now.date),
-    diagnosis,
+    learner,
+    ahead: workOf(exam, sessions, today, true).filter(({ ahead }) => ahead),
     landscape,
     known,
-    touches,
-    scored: scoredOf(record.exam, record.attempts),
-    done,
-    answered,
-    goal: goalOf(record.exam, record.target, landscape, known),
-  }
-  return {
-    ...bare,
-    scales: {
-      composite: scaleOf(bare, 'composite'),
-      sections: record.exam.sections.map((_, at) => scaleOf(bare, at)),
-      places: new Map(
-        (record.target.places ?? []).map((place) => {
-          const scale: Scale = place.weights ? { weights: placeWeights(record.exam, place) } : 'composite'
-          return [place.id, { ...scaleOf(bare, scale), scale }]
-        }),
-      ),
-    },
+    knownBy,
+    touches: touchesOf(learner.done, exam.topics.length),
+    scored: scoredOf(exam, attempts),
+    goal: goalOf(exam, record.target, landscape, known),
   }
 }
+
+const scoresKnown = new WeakMap<Assessment, Map<string, Scores>>()
+/**
+ * Scores of every possible candidate on a day: today as things stand, or later if the plan is kept, or at the rate that sessions
+ * are kept. The work of today counts.
+ */
+export function scoresOn(assessment: Assessment, day: DayNumber, keeping: Keeping = 'kept'): Scores {
+  const all = scoresKnown.get(assessment) ?? new Map<string, Scores>()
+  scoresKnown.set(assessment, all)
+  const key = `${day} ${keeping}`
+  const known = all.get(key)
+  if (known) return known
+  const { learner, ahead, today, record } = assessment
+  const [exposure] = learner.exposures([Math.max(day, today + 1)], day > today ? ahead : [])
+  const kept = keeping === 'rate' ? keptShares(sessionsOf(record), today, learner.size) : undefined
+  const found = learner.scores({ ...exposure!, day }, { kept })
+  all.set(key, found)
+  return found
+}
+
+/** Middle and range of the composite, or of a section, over the possible candidates. */
+export const expectedOf = ({ learner }: Assessment, scores: Scores, section?: number): Estimate =>
+  estimateOf(section === undefined ? scores.composite : scores.sections[section]!, learner.weights)

@@ -4,13 +4,13 @@ import {
   assess,
   dateOf,
   dayNumber,
-  hoursNeeded,
   instantOf,
-  oddsFor,
+  levers,
   planInput,
   planOdds,
   previewPlan,
   studyHours,
+  withMoved,
   timetable,
   topicsOf,
   verdict,
@@ -30,39 +30,39 @@ describe('the verdict', () => {
     expect(found.odds).toBeLessThan(1)
     expect(found.cuts).toHaveLength(1)
   })
-  it('solves the hours needed: they reach the wanted chance, and a little fewer do not', () => {
-    const assessment = assess(record, morning(on))
-    const exam = dayNumber('2031-05-24')
-    const hours = hoursNeeded(assessment, 0.5, exam)!
-    const oddsWith = (h: number) => {
-      const later = assessment.landscape.startingFrom(assessment.known)
-      const { hours: split } = later.allocate(h)
-      const levels = later.levels(
-        later.topics.map((topic, at) =>
-          later.atExam(at, 1 - (1 - topic.known) * Math.exp(-split[at]! / topic.tau)),
-        ),
-      )
-      return oddsFor(assessment, exam, {
-        composite: levels.composite - assessment.landscape.now.composite,
-        sections: levels.sections.map((level, at) => level - assessment.landscape.now.sections[at]!),
-      }).odds!
-    }
-    expect(oddsWith(hours)).toBeGreaterThanOrEqual(0.5)
-    expect(oddsWith(hours - 0.2)).toBeLessThan(0.5)
+  it('speaks of the plan that would be made, and of the one that is kept, with the same figures', () => {
+    expect(found.made).toBe(true)
+    const { plan, odds } = previewPlan(record, morning(on), 1)!
+    expect(odds!.odds).toBe(found.odds)
+    const kept = verdict(assess({ ...record, plan }, morning(on)))!
+    expect(kept).toEqual({ ...found, made: false })
   })
   it('its levers do what they say', () => {
-    const target = found.levers.find(({ kind }) => kind === 'target')
-    if (target?.kind !== 'target') throw new Error('no such lever')
-    const lower = verdict(
-      assess({ ...record, target: { ...record.target, scaled: target.target } }, morning(on)),
-    )!
-    expect(lower.odds).toBeGreaterThanOrEqual(0.8)
-    const sitting = found.levers.find(({ kind }) => kind === 'sitting')
-    if (sitting?.kind !== 'sitting') throw new Error('no such lever')
-    const later = verdict(
-      assess({ ...record, target: { ...record.target, sitting: 'autumn' } }, morning(on)),
-    )!
-    expect(later.odds).toBeCloseTo(sitting.odds, 12)
+    const asked = levers(record, morning(on))!
+    const oddsOf = (change: Partial<typeof record>) =>
+      verdict(assess({ ...record, ...change }, morning(on)))!.odds!
+    for (const lever of asked.levers)
+      switch (lever.kind) {
+        case 'target': {
+          const oddsAt = (scaled: number) => oddsOf({ target: { ...record.target, scaled } })
+          expect(oddsAt(lever.target!)).toBeGreaterThanOrEqual(0.8)
+          expect(oddsAt(lever.target! + 1)).toBeLessThan(0.8)
+          break
+        }
+        case 'sitting':
+          expect(oddsOf({ target: { ...record.target, sitting: lever.sitting } })).toBe(lever.odds)
+          break
+        case 'time': {
+          const painted = withMoved(record, { minutesMoreAWeek: lever.minutesMoreAWeek })
+          expect(oddsOf({ availability: painted.availability })).toBeGreaterThanOrEqual(0.8)
+          break
+        }
+        case 'topics':
+          expect(lever.reached).toBe(true)
+      }
+    const hours = asked.hoursNeeded.map((one) => one.hours ?? Infinity)
+    expect([...hours].sort((a, b) => a - b)).toEqual(hours)
+    expect(hours[0]! < found.hours).toBe(found.odds! > 0.5)
   })
   it('more free time never lowers it, a higher target never raises it', () => {
     const odds = (change: Partial<typeof record>) =>

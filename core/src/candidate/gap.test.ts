@@ -9,6 +9,7 @@ import {
   planInput,
   rangeOf,
   studyHours,
+  verdict,
 } from '../index'
 
 const on = '2031-03-03'
@@ -18,10 +19,13 @@ describe('the gap', () => {
   const found = gap(record, morning(on))
   it('shares out the hours there are, and says what they bring', () => {
     const assessment = assess(record, morning(on))
-    expect(found.available).toBe(studyHours(planInput(assessment, assessment.sitting!, 0)))
+    expect(found.available).toBeCloseTo(studyHours(planInput(assessment, assessment.sitting!, 1)), 9)
+    const spokenOf = verdict(assessment)!
+    expect(found.points).toBeCloseTo(spokenOf.gain, 9)
+    expect(found.sections.reduce((sum, { later }) => sum + later, 0)).toBeCloseTo(spokenOf.forecast.mean, 6)
     expect(found.topics.reduce((sum, { hours }) => sum + hours, 0)).toBeCloseTo(found.available, 6)
     expect(found.points).toBeGreaterThan(0)
-    expect(gap(record, morning(on), 0)).toMatchObject({ hours: 0, points: 0 })
+    expect(gap(record, morning(on), 0).points).toBeLessThan(found.points / 2)
   })
   it('brings more points with more hours, each hour less than the one before', () => {
     const points = [0, 20, 40, 60, 80].map(

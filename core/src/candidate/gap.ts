@@ -1,16 +1,21 @@
 import type { Section } from '@climber/contract'
 import { diagnosticOf } from '../attempts/sat'
 import { ln } from '../exact/functions'
-import { knownAfter, yieldOf } from '../hours/allocate'
+import { yieldOf } from '../hours/allocate'
+import { keptAtExam, type Levels } from '../hours/landscape'
+import { weightedMean } from '../learner/estimate'
+import type { Scores } from '../learner/paper'
 import { lossBudget, rawNeeded, type StageNeed, stageNeeds } from '../scoring/needed'
 import { groupsMet, highestRaw } from '../scoring/raw'
 import { filledGroups } from '../scoring/fill'
 import { mustReach, sectionRange, tablesOf } from '../scoring/composite'
 import { dayNumber } from '../time/day'
-import { type Assessment, assess } from './assessment'
-import { planInput } from './planInput'
-import { studyHours } from '../plan/makePlan'
+import { type Assessment, assess, scoresOn } from './assessment'
 import type { CandidateRecord, Moment } from './moment'
+import { hoursAhead, spoken } from './verdict'
+
+/** Days since the last touch, in stabilities, at which a plan keeps what is new by the exam. */
+const keptGap = -ln(keptAtExam)
 
 /** Shares known from which a topic is called fair, and strong. */
 export const fair = 0.5
@@ -98,6 +103,36 @@ function lastPaper(assessment: Assessment, section: Section): SectionGap['last']
   }
 }
 
+/** Mean scores of the possible candidates. */
+function levelsIn({ learner }: Assessment, { sections, composite }: Scores): Levels {
+  const { weights } = learner
+  return {
+    sections: sections.map((own) => weightedMean(own, weights)),
+    composite: weightedMean(composite, weights),
+  }
+}
+
+/** Scores of the exam day with the plan, or of today where there is none ahead. */
+const atExam = (assessment: Assessment): Scores =>
+  scoresOn(
+    assessment,
+    Math.max(assessment.today, assessment.sitting ? dayNumber(assessment.sitting.date) : 0),
+  )
+
+/** Scores of the exam day after other hours on the topics than those planned, kept as a plan keeps what is new. */
+function afterHours(assessment: Assessment, hours: number[]): Scores {
+  const { learner, ahead, today, sitting } = assessment
+  const [exposure] = learner.exposures(
+    [sitting ? Math.max(dayNumber(sitting.date), today + 1) : today + 1],
+    ahead,
+  )
+  return learner.scores({
+    ...exposure!,
+    ahead: Float64Array.from(hours),
+    fresh: exposure!.fresh.map((since, at) => (hours[at] ? keptGap : since)),
+  })
+}
+
 /**
  * What it takes, section by section and topic by topic. `hours` are shared out (those there are, when absent); `wanted`
  * are scaled scores by section, a section's cut or what the target asks of it when absent.
@@ -108,22 +143,23 @@ export function gap(
   hours?: number,
   wanted: Record<string, number> = {},
 ): Gap {
-  const assessment = assess(record, now)
+  const { assessment } = spoken(assess(record, now))
   const { exam } = record
-  const { landscape, known, sitting } = assessment
-  const available =
-    sitting && dayNumber(sitting.date) > assessment.today ? studyHours(planInput(assessment, sitting, 0)) : 0
+  const { landscape, sitting, today } = assessment
+  const available = sitting ? hoursAhead(assessment) : 0
   const spent = hours ?? available
-  const start = landscape.startingFrom(known)
-  const allocation = start.allocate(spent)
-  const after = start.topics.map((topic, at) => start.atExam(at, knownAfter(topic, allocation.hours[at]!)))
-  const later = start.levels(after)
+  const allocation = landscape.allocate(spent)
+  const start = levelsIn(assessment, scoresOn(assessment, today))
+  const later = levelsIn(
+    assessment,
+    hours === undefined ? atExam(assessment) : afterHours(assessment, allocation.hours),
+  )
   const target = assessment.goal.mean
   const wished = exam.sections.map(({ id }, at) => wanted[id] ?? later.sections[at]!)
   return {
     hours: spent,
     available,
-    points: later.composite - start.now.composite,
+    points: later.composite - start.composite,
     sections: exam.sections.map((section, at) => {
       const { low, high } = sectionRange(section)
       const must = (levels: number[]) => mustReach(exam, levels, at, target!)
@@ -131,7 +167,7 @@ export function gap(
         target === undefined || must(later.sections) === undefined
           ? undefined
           : {
-              othersToday: must(start.now.sections)!,
+              othersToday: must(start.sections)!,
               othersLater: must(later.sections)!,
               othersWanted: must(wished)!,
             }
@@ -148,7 +184,7 @@ export function gap(
         wanted: scaled,
         cut: section.cut,
         mustGive,
-        today: start.now.sections[at]!,
+        today: start.sections[at]!,
         later: later.sections[at]!,
         rawNeeded: needed.some((raw) => raw === undefined) ? undefined : Math.max(...(needed as number[])),
         strictest: whole && envelope(whole, (values) => Math.min(...values), true),
@@ -162,7 +198,7 @@ export function gap(
       }
     }),
     topics: exam.topics.map((topic, at) => {
-      const one = start.topics[at]!
+      const one = landscape.topics[at]!
       return {
         id: topic.id,
         title: topic.title,

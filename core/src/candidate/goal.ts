@@ -1,15 +1,18 @@
 import type { ExamFormat, Place, Target } from '@climber/contract'
 import { square } from '../exact/functions'
 import { normalQuantile } from '../exact/normal'
+import { normals } from '../learner/draws'
 import { allocate, knownAfter } from '../hours/allocate'
 import { leastThatRounds, roundToStep } from '../scoring/conversion'
 import { compositeWeights, scaledAtPercentile } from '../scoring/composite'
 import type { Landscape } from '../hours/landscape'
 
-/** A score that is not known beforehand, as a normal distribution; `sd` is 0 where it is. */
+/** A score that is not known beforehand: a normal distribution, or Student's t where `freedom` is given; `sd` is 0 where it is known. */
 export interface CutDistribution {
   mean: number
   sd: number
+  /** Degrees of freedom; `sd` is then the scale. */
+  freedom?: number
 }
 
 export interface PlaceNeed {
@@ -28,9 +31,32 @@ export interface Goal extends Partial<CutDistribution> {
   places: PlaceNeed[]
 }
 
+/** Past years from which a trend is told. */
+const trendYears = 4
+
+/**
+ * The cut of one more year after some, whose places on a line of time are given: Student's t about their mean, or from four years on
+ * about the line through them, as far as that leaves them scattered (prediction by least squares; Draper and Smith 1998, 3.1).
+ */
+function nextOf(cuts: { at: number; cut: number }[], next: number): CutDistribution {
+  const n = cuts.length
+  const mean = cuts.reduce((sum, { cut }) => sum + cut, 0) / n
+  const middle = cuts.reduce((sum, { at }) => sum + at, 0) / n
+  const across = cuts.reduce((sum, { at }) => sum + square(at - middle), 0)
+  const slope =
+    n >= trendYears && across > 0
+      ? cuts.reduce((sum, { at, cut }) => sum + (at - middle) * (cut - mean), 0) / across
+      : undefined
+  const line = (at: number) => mean + (slope ?? 0) * (at - middle)
+  const freedom = n - (slope === undefined ? 1 : 2)
+  const scatter = cuts.reduce((sum, { at, cut }) => sum + square(cut - line(at)), 0) / freedom
+  const far = slope === undefined ? 0 : square(next - middle) / across
+  return { mean: line(next), sd: Math.sqrt(scatter * (1 + 1 / n + far)), freedom }
+}
+
 /**
  * A moving cut as a distribution. From a cohort: the score above which the admitted share of a normal cohort lies, moving
- * as its mean does. From past years: their mean, with the spread of one more year about it, sd x sqrt(1 + 1/n).
+ * as its mean does. From past years: what they let expect of the one after the last.
  */
 export function movingCutOf({ movingCut }: Pick<ExamFormat, 'movingCut'>): CutDistribution | undefined {
   if (!movingCut) return undefined
@@ -39,11 +65,21 @@ export function movingCutOf({ movingCut }: Pick<ExamFormat, 'movingCut'>): CutDi
       mean: movingCut.mean + movingCut.sd * normalQuantile(1 - movingCut.admitted),
       sd: movingCut.yearly ?? 0,
     }
-  const cuts = movingCut.cuts.map(({ cut }) => cut)
-  const n = cuts.length
-  const mean = cuts.reduce((a, b) => a + b, 0) / n
-  const variance = cuts.reduce((sum, cut) => sum + square(cut - mean), 0) / (n - 1)
-  return { mean, sd: Math.sqrt(variance * (1 + 1 / n)) }
+  const cuts = movingCut.cuts.map(({ year, cut }) => ({ at: year, cut }))
+  return nextOf(cuts, Math.max(...cuts.map(({ at }) => at)) + 1)
+}
+
+/** The target of each possible candidate: the same for all, or drawn where it moves. */
+export function drawnTarget({ mean, sd = 0, freedom }: Goal, size: number): Float64Array {
+  const at = mean ?? -Infinity
+  if (!sd) return new Float64Array(size).fill(at)
+  const drawn = normals('target', size)
+  if (freedom === undefined) return drawn.map((z) => at + sd * z)
+  // Student's t: a normal number over the root of the mean of as many squared ones as there are degrees of freedom.
+  const squares = new Float64Array(size)
+  for (let one = 0; one < freedom; one++)
+    normals(`target ${one}`, size).forEach((z, place) => (squares[place]! += (z * z) / freedom))
+  return drawn.map((z, place) => at + (sd * z) / Math.sqrt(squares[place]!))
 }
 
 const mostHours = 4000

@@ -1,25 +1,23 @@
 import fc from 'fast-check'
-import { parts, type Sitting } from '@climber/contract'
-import { diagnosed, gardenExam, gardenRecord, morning, practice } from '../../test/fixture'
+import type { Sitting } from '@climber/contract'
+import { gardenExam, gardenRecord, morning, practice } from '../../test/fixture'
 import {
   assess,
   blindGuess,
   convert,
   exp,
   expectedRawOf,
-  gainsAt,
-  knowledgeAfter,
-  Landscape,
   ln,
   norm,
   scoredTests,
   sittingOf,
   startDate,
-  studyOf,
+  tausOf,
 } from '../index'
 
 const record = gardenRecord()
-const landscape = () => new Landscape(gardenExam, diagnosed(record), record.settings, 60)
+const { landscape: seen } = assess(record, morning('2031-03-03'))
+const landscape = () => seen
 
 describe('levels', () => {
   it('agree with the expected raw score through the table', () => {
@@ -68,62 +66,10 @@ describe('levels', () => {
   })
   it('hours of a topic: the candidate’s own, else the exam’s, else by its items', () => {
     const bare = { ...gardenExam, topics: gardenExam.topics.map(({ hours: _hours, ...topic }) => topic) }
-    const settings = parts.settings.parse({ topicHours: { 'names-2': 33 } })
-    const tau = (exam: typeof gardenExam) =>
-      new Landscape(exam, diagnosed({ ...record, exam }), settings, 60).topics.map((topic) => topic.tau)
+    const tau = (exam: typeof gardenExam) => tausOf(exam, { 'names-2': 33 })
     expect(tau(gardenExam).slice(0, 2)).toEqual([5, 33])
     expect(tau(bare)[0]).toBeCloseTo(6, 9)
     expect(Math.min(...tau(bare))).toBeGreaterThanOrEqual(2)
-  })
-})
-
-describe('the trajectory', () => {
-  const study = [
-    { day: 10, minutes: 60, topics: ['names-1'] },
-    { day: 14, minutes: 60, topics: ['names-1', 'names-2'] },
-  ]
-  it('is nothing before any study, jumps after it, and fades until the next touch', () => {
-    const gains = gainsAt(landscape(), study, [10, 11, 14, 15, 60]).map(({ composite }) => composite)
-    expect(gains[0]).toBe(0)
-    expect(gains[1]).toBeGreaterThan(0)
-    expect(gains[2]).toBeLessThan(gains[1]!)
-    expect(gains[3]).toBeGreaterThan(gains[2]!)
-    expect(gains[4]).toBeLessThan(gains[3]!)
-    expect(gains[4]).toBeGreaterThan(0)
-  })
-  it('shares the minutes of a mixed set', () => {
-    const all = landscape()
-    const { known, touches } = knowledgeAfter(all, study)
-    const tau = all.topics[1]!.tau
-    expect(known[1]).toBeCloseTo(1 - (1 - all.topics[1]!.known) * Math.exp(-0.5 / tau), 12)
-    expect(touches.slice(0, 3)).toEqual([[10, 14], [14], []])
-  })
-  it('takes what was done with the minutes logged, what is planned only ahead, and nothing that slipped', () => {
-    const session = (
-      status: 'done' | 'planned' | 'slipped' | 'skipped' | 'running',
-      date: string,
-      minutesDone?: number,
-    ) => ({
-      id: `${status}.${date}`,
-      date,
-      start: '18:00',
-      minutes: 50,
-      kind: 'learn' as const,
-      topics: ['names-1'],
-      pinned: false,
-      status,
-      minutesDone,
-    })
-    const sessions = [
-      session('done', '1970-01-05', 35),
-      session('planned', '1970-01-06'),
-      session('slipped', '1970-01-07'),
-      session('skipped', '1970-01-08'),
-      session('running', '1970-01-11'),
-      session('planned', '1970-01-12'),
-    ]
-    expect(studyOf(sessions, 10, true).map(({ minutes }) => minutes)).toEqual([35, 50, 50])
-    expect(studyOf(sessions, 10, false).map(({ minutes }) => minutes)).toEqual([35])
   })
 })
 
@@ -158,19 +104,6 @@ describe('the record', () => {
       practice(3, '2031-03-03', { 'names-items': counts['names-items'] }),
     ])
     expect(scored.map((one) => one.test.date)).toEqual(['2031-03-01', '2031-03-02'])
-  })
-  it('a later test sharpens the forecast of every section', () => {
-    const counts = {
-      'names-items': { right: 30, wrong: 20, blank: 10, notReached: 0 },
-      'ledgers-items': { right: 15, wrong: 10, blank: 5, notReached: 0 },
-    }
-    const attempts = [...record.attempts, practice(1, '2031-03-02', counts, { source: 'publisher' })]
-    const { scales } = assess({ ...record, attempts }, morning('2031-03-03'))
-    expect(scales.composite.tests).toHaveLength(1)
-    expect(scales.sections.map(({ tests: own }) => own[0]!.score)).toEqual([
-      convert(gardenExam.sections[0]!.conversion, 30 - 20 / 3),
-      convert(gardenExam.sections[1]!.conversion, 15 - 10 / 3),
-    ])
   })
 })
 

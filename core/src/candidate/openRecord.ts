@@ -1,6 +1,7 @@
 import { againView } from './again'
 import { compareSchools } from './compare'
 import { explore } from './verdict'
+import { levers } from './levers'
 import { gap } from './gap'
 import { groundsOf } from './guessing'
 import type { CandidateRecord, Moment } from './moment'
@@ -20,6 +21,7 @@ const questions = {
   explore,
   gap,
   groundsOf,
+  levers,
   notebook,
   overview,
   pacingView,

@@ -5,10 +5,11 @@ import type { Between, SectionScore } from '../scoring/paperScore'
 import { bandOf, compositeRange, percentileOf } from '../scoring/composite'
 import { dateOf, dayNumber, type DayNumber, mondayOf } from '../time/day'
 import { yieldOf } from '../hours/allocate'
-import { type Assessment, assess } from './assessment'
+import { estimateOf, type Estimate, weightedMean } from '../learner/estimate'
+import { type Assessment, assess, expectedOf, scoresOn } from './assessment'
 import type { Goal } from './goal'
 import type { CandidateRecord, Moment } from './moment'
-import { type Odds, outlook, planOdds } from './odds'
+import { type Odds, outlook, type OutlookPoint, planOdds } from './odds'
 import { type Verdict, verdict } from './verdict'
 
 export interface TopicLine {
@@ -18,19 +19,12 @@ export interface TopicLine {
   /** Share of its section, and of the whole exam. */
   share: number
   examShare: number
-  mean: number
+  /** Share known today, and the range that holds it 8 times in 10. */
+  known: number
   low: number
   high: number
-  /** Known today, after the work logged. */
-  known: number
   yield: number
   tau: number
-}
-export interface OutlookPoint {
-  date: string
-  mean: number
-  low: number
-  high: number
 }
 export interface ScoredLine {
   id: string
@@ -52,8 +46,11 @@ export interface ScoredLine {
 /** Everything the screens show of a record, as plain data; the same in a web worker and on the server. */
 export interface Overview {
   topics: TopicLine[]
-  sections: { id: string; mean: number; low: number; high: number; scaled: number }[]
+  /** What each section would score today. */
+  sections: ({ id: string } & Estimate)[]
   measured: boolean
+  /** Speed of learning, as a multiple of the usual; and what other makers' papers score above the publisher's. */
+  learned: { speed: Estimate; makers: { maker: string; points: number }[] }
   verdict?: Verdict
   odds?: Odds
   /** Levels week by week from the start to exam day. */
@@ -66,61 +63,65 @@ export interface Overview {
   examDate?: string
 }
 
+/** Weeks that are drawn one by one. */
+const mostMarks = 26
+
 /** Mondays from `from` up to `to`, both ends included; fewer of them where the way is long. */
 function weekMarks(from: DayNumber, to: DayNumber): DayNumber[] {
   const marks = [from]
-  const step = 7 * Math.max(1, Math.ceil((to - from) / 1120))
+  const step = 7 * Math.max(1, Math.ceil((to - from) / (7 * mostMarks)))
   for (let monday = mondayOf(from) + 7; monday < to; monday += step) marks.push(monday)
   return to > from ? [...marks, to] : marks
 }
 
-function topicLines(assessment: Assessment): TopicLine[] {
-  const { record, diagnosis, landscape, known } = assessment
+function topicLines({ record, learner, landscape, knownBy, known }: Assessment): TopicLine[] {
   const shares = examShares(record.exam)
-  const states = new Map(diagnosis.topics.map((state) => [state.topic, state]))
-  return record.exam.topics.map((topic, at) => {
-    const state = states.get(topic.id)!
+  return record.exam.topics.map(({ id, title, section, share }, at) => {
+    const { low, high } = estimateOf(knownBy[at]!, learner.weights)
+    const one = landscape.topics[at]!
     return {
-      id: topic.id,
-      title: topic.title,
-      section: topic.section,
-      share: topic.share,
+      id,
+      title,
+      section,
+      share,
       examShare: shares[at]!,
-      mean: state.mean,
-      low: state.low,
-      high: state.high,
       known: known[at]!,
-      yield: yieldOf({ ...landscape.topics[at]!, known: known[at]! }),
-      tau: landscape.topics[at]!.tau,
+      low,
+      high,
+      yield: yieldOf(one),
+      tau: one.tau,
     }
   })
 }
 
+/** What was learned of how the candidate learns, and of other makers' papers. */
+function learnedOf(assessment: Assessment): Overview['learned'] {
+  const { learner, today } = assessment
+  const { candidates, weights } = learner
+  const [exposure] = learner.exposures([today + 1])
+  const own = weightedMean(scoresOn(assessment, today).composite, weights)
+  return {
+    speed: estimateOf(candidates.speed, weights),
+    makers: [...candidates.makers.keys()].map((maker) => ({
+      maker,
+      points: weightedMean(learner.scores({ ...exposure!, day: today }, { maker }).composite, weights) - own,
+    })),
+  }
+}
+
 export function overview(record: CandidateRecord, now: Moment): Overview {
   const assessment = assess(record, now)
-  const { sitting, start, landscape, diagnosis } = assessment
+  const { sitting, start, learner, today } = assessment
   const exam = sitting && dayNumber(sitting.date)
+  const level = scoresOn(assessment, today)
   return {
     topics: topicLines(assessment),
-    sections: diagnosis.sections.map(({ section, mean, low, high }, at) => ({
-      id: section,
-      mean,
-      low,
-      high,
-      scaled: landscape.now.sections[at]!,
-    })),
-    measured: diagnosis.measured,
+    sections: record.exam.sections.map(({ id }, at) => ({ id, ...expectedOf(assessment, level, at) })),
+    measured: learner.measured,
+    learned: learnedOf(assessment),
     verdict: verdict(assessment),
     odds: planOdds(assessment),
-    outlook:
-      exam === undefined
-        ? []
-        : outlook(assessment, 'composite', weekMarks(start, exam)).map(({ date, mean, low, high }) => ({
-            date,
-            mean,
-            low,
-            high,
-          })),
+    outlook: exam === undefined ? [] : outlook(assessment, weekMarks(start, exam)),
     range: compositeRange(record.exam),
     target: assessment.goal.mean,
     goal: assessment.goal,

@@ -12,9 +12,10 @@ import { sitMany } from '../pacing/sittings/sitMany'
 import { type Trace, tracesOf } from '../pacing/times'
 import { likeliest, stageChances } from '../scoring/expected'
 import { dayNumber } from '../time/day'
-import { knowledgeAfter } from '../hours/study'
+import { weightedMean } from '../learner/estimate'
 import { normalQuantile } from '../exact/normal'
-import { type Assessment, assess, studyAhead } from './assessment'
+import { type Assessment, assess } from './assessment'
+import { sectionStates } from './whereYouStand'
 import type { CandidateRecord, Moment } from './moment'
 
 /** As what somebody sits: with today's knowledge, or with that of exam day if the plan is kept. */
@@ -61,15 +62,15 @@ function legOf(items: PacedItem[], of: number[], groups: ItemGroup[], until: num
 
 /** Share known of every topic, in the exam's order, today or on exam day. */
 export function knownAsOf(assessment: Assessment, asOf: AsOf): number[] {
-  const { landscape, sitting, today } = assessment
+  const { learner, ahead, sitting, today } = assessment
   if (asOf === 'today' || !sitting || dayNumber(sitting.date) <= today) return assessment.known
-  const { known } = knowledgeAfter(landscape, studyAhead(assessment))
-  return known.map((k, at) => landscape.atExam(at, k))
+  const [exposure] = learner.exposures([dayNumber(sitting.date)], ahead)
+  return learner.known(exposure!).map((own) => weightedMean(own, learner.weights))
 }
 
 /** Paces, classes and leave times of one section. Throws `PacingProblem`. */
 export function pacedSection(assessment: Assessment, id: string, asOf: AsOf = 'today'): PacedSection {
-  const { record, diagnosis, landscape } = assessment
+  const { record, landscape } = assessment
   const { exam, timeFactor } = asSat(record.exam, record.settings)
   const at = exam.sections.findIndex((one) => one.id === id)
   const section = exam.sections[at]!
@@ -91,7 +92,7 @@ export function pacedSection(assessment: Assessment, id: string, asOf: AsOf = 't
     return own.of.map((kind) => kind + first)
   })
   // How far the section's knowledge may be off, as a shift of the odds of each class.
-  const state = diagnosis.sections[at]!
+  const state = sectionStates(assessment)[at]!
   const middle = clampShare(share)
   const shift = state.sd / (middle * (1 - middle))
   const sat = classes.map(({ p, median, s, marks, wrong, blank, guess }) => ({

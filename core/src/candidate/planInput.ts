@@ -3,7 +3,6 @@ import { formsSat } from '../attempts/sat'
 import { asSat } from '../exam/accommodation'
 import { examShares } from '../exam/coverage'
 import { allocate } from '../hours/allocate'
-import { knownForPlanning } from '../hours/knownForPlanning'
 import { formsWith, inChapterOrder } from '../hours/shelf'
 import type { PlanInput } from '../plan/input'
 import { owedReviews } from '../plan/owed'
@@ -25,8 +24,7 @@ function recallOf(
 
 /** What the planner needs, for a sitting: sessions before today that were not done have slipped. */
 export function planInput(assessment: Assessment, sitting: Sitting, seed: number): PlanInput {
-  const { record, landscape, touches, today, now, scored, done } = assessment
-  const known = knownForPlanning(landscape, assessment.known, done, scored, today)
+  const { record, landscape, touches, today, now, known } = assessment
   const { exam } = record
   const { remedies, reviewRatio = record.settings.reviewRatio } = fromReviews(assessment)
   const shares = examShares(exam)
@@ -47,7 +45,6 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
     status: statusOn(session, now.date),
   }))
   const same = record.plan?.sitting === sitting.id
-  const later = landscape.startingFrom(known)
   const sat = asSat(exam, record.settings)
   return {
     exam: { ...sat.exam, forms: formsWith(sat.exam, assessment.shelf) },
@@ -62,10 +59,10 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
     topics,
     split: (hours) =>
       exam.sections.some(({ cut }) => cut !== undefined)
-        ? later.allocate(hours).hours
+        ? landscape.allocate(hours).hours
         : allocate(topics, hours).hours,
     sat: formsSat(record.attempts, now.date),
-    measured: assessment.diagnosis.measured || assessment.scored.length > 0,
+    measured: assessment.learner.measured,
     // What was lived under a plan for another sitting stays with that; what was pinned by hand comes along.
     kept: standing.filter(({ status, pinned }) =>
       same ? status !== 'planned' || pinned : status === 'planned' && pinned,

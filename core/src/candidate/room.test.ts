@@ -1,10 +1,11 @@
 import type { ItemResponse, RoomSetup } from '@climber/contract'
-import { diagnosed, gardenExam, gardenRecord, morning, practice } from '../../test/fixture'
+import { gardenExam, gardenRecord, morning, practice } from '../../test/fixture'
 import { exams, now, record } from '../../test/shipped'
 import { randomFrom } from '../exact/random'
 import { asSat } from '../exam/accommodation'
 import { partsGranted } from '../room/parts'
 import { groupsOf } from '../scoring/raw'
+import { assess } from './assessment'
 import { roomView } from './room'
 import { testsSay } from './says'
 
@@ -26,7 +27,7 @@ describe('before a test', () => {
     expect(Math.abs(sum - own.composite!.mean)).toBeLessThan(3)
   })
   it('expects nothing of somebody whom nobody measured, and no composite of a part', () => {
-    expect(diagnosed(gardenRecord()).measured).toBe(true)
+    expect(assess(gardenRecord(), today).learner.measured).toBe(true)
     const blank = roomView(gardenRecord({ attempts: [] }), today, setupOf(['names', 'ledgers']))
     expect([blank.composite, blank.sections]).toEqual([undefined, []])
     const part = roomView(gardenRecord(), today, setupOf(['ledgers'], { whole: false }))

@@ -1,15 +1,13 @@
 import type { RoomSetup } from '@climber/contract'
-import { sourceOf } from '../attempts/sat'
 import { asSat } from '../exam/accommodation'
 import { markSeconds } from '../pacing/leave'
 import { PacingProblem } from '../pacing/section'
 import type { PartPace } from '../room/rail'
 import { partsOf } from '../room/parts'
 import { itemsOf } from '../scoring/raw'
-import { dayNumber } from '../time/day'
-import { assess, type Assessment } from './assessment'
+import { makerOf } from '../learner/answers'
+import { assess, type Assessment, expectedOf, scoresOn } from './assessment'
 import type { CandidateRecord, Moment } from './moment'
-import { outlook } from './odds'
 import { pacedSection, plentyMu } from './pacing'
 
 /** A score to expect, eight times in ten between `low` and `high`. */
@@ -60,11 +58,7 @@ export function pacesOf(assessment: Assessment, id: string, seconds: number): Pa
   }
 }
 
-const rounded = ({ mean, low, high }: Expected, by = 0): Expected => ({
-  mean: mean + by,
-  low: low + by,
-  high: high + by,
-})
+const plainly = ({ mean, low, high }: Expected): Expected => ({ mean, low, high })
 
 /** What to expect of a test as it is set up, today, and the pace of its parts. */
 export function roomView(
@@ -74,7 +68,8 @@ export function roomView(
 ): RoomView {
   const assessment = assess(record, now)
   const { exam } = record
-  const today = [Math.max(dayNumber(now.date), assessment.start)]
+  const scores = scoresOn(assessment, assessment.today)
+  const { learner } = assessment
   const paces: Record<string, PartPace[]> = {}
   const sections: RoomView['sections'] = []
   for (const { id, seconds } of setup.parts) {
@@ -85,11 +80,12 @@ export function roomView(
       continue
     }
     paces[id] = pacesOf(assessment, id, seconds)
-    if (assessment.diagnosis.measured)
-      sections.push({ section: id, ...rounded(outlook(assessment, at, today, true)[0]!) })
+    if (learner.measured) sections.push({ section: id, ...plainly(expectedOf(assessment, scores, at)) })
   }
-  if (!setup.whole || !assessment.diagnosis.measured) return { sections, paces }
-  const composite = outlook(assessment, 'composite', today, true)[0]!
-  const source = sourceOf(exam, { ...setup, kind: 'practice' } as never, record.materials)
-  return { composite: rounded(composite, source === 'other' ? composite.offset : 0), sections, paces }
+  if (!setup.whole || !learner.measured) return { sections, paces }
+  const maker = makerOf(exam, { ...setup, kind: 'practice' } as never, record.materials)
+  const [exposure] = learner.exposures([assessment.today + 1])
+  const sat =
+    maker === undefined ? scores : learner.scores({ ...exposure!, day: assessment.today }, { maker })
+  return { composite: plainly(expectedOf(assessment, sat)), sections, paces }
 }

@@ -1,14 +1,17 @@
 import type { Attempt, Conditions, ExamFormat } from '@climber/contract'
 import { calibration, type Calibrated, luckyAnswers } from '../attempts/says/calibration'
 import { type Changed, changedAnswers } from '../attempts/says/changes'
-import { conditionEffect, type ConditionEffect } from '../attempts/says/conditions'
+import { conditionEffect, type ConditionEffect, leastOfEach } from '../attempts/says/conditions'
 import { type Drift, driftIn, drifts } from '../attempts/says/drift'
 import type { ReadItem } from '../attempts/says/item'
 import { chanceOfRun, leastRun, type MissRun, missRuns } from '../attempts/says/runs'
 import { timeInAll, timeSpent, type TimeSpent } from '../attempts/says/time'
 import { attemptTitle } from '../attempts/sat'
-import { forecast } from '../learner/forecast'
-import { assess, type Assessment } from './assessment'
+import type { ScoredTest } from '../attempts/scored'
+import { makerOf } from '../learner/answers'
+import { weightedMean } from '../learner/estimate'
+import { dayNumber } from '../time/day'
+import { assess, type Assessment, learnerOf } from './assessment'
 import type { CandidateRecord, Moment } from './moment'
 import { reader } from './readItems'
 
@@ -42,27 +45,35 @@ export interface SectionSays {
 export type ConditionName = keyof Pick<Conditions, 'examHour' | 'alone' | 'noise' | 'tired'>
 const conditionNames: ConditionName[] = ['examHour', 'alone', 'noise', 'tired']
 
-/** What each scored test was above what those before it let expect; tests of forms seen before are left out. */
-function residualsOf({ scored, scales }: Assessment): Map<string, number> {
-  const { model, tests } = scales.composite
-  const found = new Map<string, number>()
-  scored
-    .filter(({ test }) => !test.seen)
-    .forEach(({ test }, at) => {
-      const own = tests[at]
-      if (!own) return
-      const { mean, offset } = forecast(model, tests.slice(0, at), own, false)
-      found.set(test.id, own.score - mean - (own.source === 'other' ? offset : 0))
-    })
-  return found
+/** Possible candidates that a result is expected by. */
+const fewer = 250
+
+/** What each of some tests was above what was known before it let expect, its maker's papers being as they are found to be. */
+function residualsOf(assessment: Assessment, tests: ScoredTest[]): Map<string, number> {
+  const { record, shelf, today } = assessment
+  return new Map(
+    tests.map(({ test, score }) => {
+      const before = { ...record, attempts: record.attempts.filter(({ date }) => !date || date < test.date) }
+      const learner = learnerOf(before, shelf, Math.min(today, dayNumber(test.date)), fewer)
+      const [exposure] = learner.exposures([dayNumber(test.date)])
+      const maker = makerOf(record.exam, test, record.materials)
+      const { composite } = learner.scores(exposure!, { ...(maker !== undefined && { maker }) })
+      return [test.id, score.composite - weightedMean(composite, learner.weights)]
+    }),
+  )
 }
 
 function conditionsSaid(assessment: Assessment): Says['conditions'] {
-  const residuals = residualsOf(assessment)
-  const tests = assessment.scored.flatMap(({ test }) => {
-    const residual = residuals.get(test.id)
-    return residual === undefined ? [] : [{ test, residual }]
-  })
+  const counted = assessment.scored.filter(({ test }) => !test.seen)
+  // Only where some were sat with a condition and some without is anything worked out.
+  const compared = conditionNames.some(
+    (name) =>
+      counted.filter(({ test }) => test.conditions?.[name]).length >= leastOfEach &&
+      counted.filter(({ test }) => test.conditions?.[name] === false).length >= leastOfEach,
+  )
+  if (!compared) return []
+  const residuals = residualsOf(assessment, counted)
+  const tests = counted.map(({ test }) => ({ test, residual: residuals.get(test.id)! }))
   return conditionNames.flatMap((name) => {
     const effect = conditionEffect(
       tests.map(({ test, residual }) => ({ id: test.id, residual, held: test.conditions?.[name] })),

@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { ExamFormat, parts, type Target } from '@climber/contract'
+import { Availability, ExamFormat, parts, type Target } from '@climber/contract'
 import { gardenExam, gardenRecord, morning } from '../../test/fixture'
 import {
   asSat,
@@ -12,7 +12,10 @@ import {
   movingCutOf,
   normalCdf,
   normalQuantile,
-  oddsFor,
+  drawnTarget,
+  minuteOf,
+  planOdds,
+  withMoved,
   paceSection,
   planInput,
   timetable,
@@ -191,26 +194,34 @@ describe('targets', () => {
     expect(normalQuantile(0.9)).toBeCloseTo(1.2815515655446004, 9)
   })
   it('a cut that moves counts every place where it may lie', () => {
-    const at = (target: Partial<Target>) => {
-      const assessment = assess(
-        gardenRecord({ exam, target: { sitting: 'spring', ...target } }),
-        morning('2031-03-03'),
-      )
-      return oddsFor(assessment, assessment.today + 80, { composite: 60, sections: [30, 30] })
-    }
-    const moving = at({ kind: 'moving' })
-    // Simpson over where the cut may lie, as an independent sum.
+    const at = (target: Partial<Target>) =>
+      planOdds(
+        assess(gardenRecord({ exam, target: { sitting: 'spring', ...target } }), morning('2031-03-03')),
+      )!.targetOdds!
     const { mean, sd } = movingCutOf(exam)!
-    let sum = 0
-    const cells = 400
-    for (let i = 0; i <= cells; i++) {
-      const z = -6 + (12 * i) / cells
-      const weight = i === 0 || i === cells ? 1 : i % 2 ? 4 : 2
-      const density = Math.exp((-z * z) / 2) / Math.sqrt(2 * Math.PI)
-      const { forecast } = moving
-      sum += weight * density * normalCdf((forecast.mean - (mean + sd * z)) / forecast.sd)
-    }
-    expect(moving.odds).toBeCloseTo((sum * 12) / cells / 3, 6)
+    // The mean over targets that stand still where it may lie, each weighed as likely as it is there.
+    const steps = Array.from({ length: 41 }, (_, step) => (step - 20) / 5)
+    const weights = steps.map((z) => Math.exp((-z * z) / 2))
+    const sum = steps.reduce(
+      (all, z, step) => all + weights[step]! * at({ scaled: mean + sd * z, kind: 'number' }),
+      0,
+    )
+    expect(at({ kind: 'moving' })).toBeCloseTo(sum / weights.reduce((a, b) => a + b, 0), 1)
+  })
+  it('few years make a wide cut, and from four on it goes on as it went', () => {
+    const past = (...cuts: number[]) =>
+      movingCutOf({
+        movingCut: { kind: 'past', cuts: cuts.map((cut, year) => ({ year: 2026 + year, cut })) },
+      })!
+    expect(past(510, 530).freedom).toBe(1)
+    const rising = past(500, 512, 519, 531)
+    expect(rising.mean).toBeCloseTo(540.5, 9)
+    expect(rising.freedom).toBe(2)
+    const wide = drawnTarget({ kind: 'moving', places: [], ...past(510, 530, 520) }, 1000)
+    const middle = [...wide].sort((a, b) => a - b)
+    expect(Math.abs(middle[500]! - 520)).toBeLessThan(1)
+    // Student's t with two degrees of freedom: nine tenths lie below 1.886 times its scale.
+    expect(Math.abs((middle[900]! - 520) / past(510, 530, 520).sd - 1.886)).toBeLessThan(0.25)
   })
   it('k of n places: the k-th of what they need; a place of the exam’s own composite needs what it asks', () => {
     const places = [
@@ -257,27 +268,24 @@ describe('levers moved by hand', () => {
   it('change nothing while they stand where they are', () => {
     expect(explore(record, now, {})).toEqual(base)
   })
-  it('more minutes a week raise the odds as the hours they are', () => {
+  it('more minutes a week raise hours and odds, as they would be painted', () => {
     const more = explore(record, now, { minutesMoreAWeek: 120 })!
-    expect(more.hours - base.hours).toBeCloseTo((120 * base.weeks) / 60, 9)
+    expect(more.hours).toBeGreaterThan(base.hours + 0.6 * base.weeks)
     expect(more.odds!).toBeGreaterThan(base.odds!)
+    const { availability } = withMoved(record, { minutesMoreAWeek: 120 })
+    expect(verdict(assess({ ...record, availability }, now))!.odds).toBe(more.odds)
   })
-  it('the minutes that the lever names make 80%', () => {
-    const lever = base.levers.find((one) => one.kind === 'time')!
-    if (lever.kind !== 'time' || !lever.minutesMoreAWeek) throw new Error('the fixture needs more time')
-    expect(explore(record, now, { minutesMoreAWeek: lever.minutesMoreAWeek })!.odds!).toBeGreaterThanOrEqual(
-      0.8,
-    )
-  })
-  it('the lower target that the lever names is reached 80 times in 100, the next one is not', () => {
-    const lever = base.levers.find((one) => one.kind === 'target')!
-    if (lever.kind !== 'target') throw new Error('no target lever')
-    expect(explore(record, now, { scaled: lever.target })!.odds!).toBeGreaterThanOrEqual(0.8)
-    expect(explore(record, now, { scaled: lever.target! + 1 })!.odds!).toBeLessThan(0.8)
-  })
-  it('another sitting gives what the lever of that sitting says', () => {
-    const lever = base.levers.find((one) => one.kind === 'sitting')!
-    if (lever.kind !== 'sitting') throw new Error('no sitting lever')
-    expect(explore(record, now, { sitting: lever.sitting })!.odds!).toBeCloseTo(lever.odds, 9)
+  it('minutes are painted where there is room, on days that have some first, within the caps', () => {
+    const minutesOf = ({ windows }: typeof record.availability) =>
+      windows.reduce((sum, { from, to }) => sum + minuteOf(to) - minuteOf(from), 0)
+    const { availability } = record
+    for (const minutes of [30, 45, 300]) {
+      const painted = withMoved(record, { minutesMoreAWeek: minutes }).availability
+      expect(minutesOf(painted) - minutesOf(availability)).toBe(minutes)
+      expect(Availability.safeParse(painted).success).toBe(true)
+    }
+    const most = withMoved(record, { minutesMoreAWeek: 9000 }).availability
+    expect(Availability.safeParse(most).success).toBe(true)
+    expect(new Set(most.windows.map(({ weekday }) => weekday)).size).toBeLessThanOrEqual(most.daysPerWeek)
   })
 })

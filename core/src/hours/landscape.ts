@@ -1,11 +1,8 @@
-import { norm } from '../exact/functions'
-import type { ExamFormat, Settings } from '@climber/contract'
-import type { DiagnosisResult } from '../learner/diagnose'
+import type { ExamFormat } from '@climber/contract'
 import { allocate, knownAfter, type Learnable } from './allocate'
 import { allocateWithCuts, type CutAllocation, type CutGroup } from './cuts'
 import { effective } from '../learner/retention'
 import { scaledAt } from '../scoring/expected'
-import { itemsOf } from '../scoring/raw'
 import { compositeExactly, compositeSlopes } from '../scoring/composite'
 
 /** Expected scaled scores: one per section and the composite, before rounding. */
@@ -14,9 +11,6 @@ export interface Levels {
   composite: number
 }
 
-/** Hours that close 63% of a topic when neither the exam format nor the candidate says: 36 minutes a question. */
-const hoursPerItem = 0.6
-const shortestTau = 2
 /** Half the least width, in share known, over which the slope of a table is taken. */
 const slopeReach = 0.05
 /** Retention that the plan keeps new knowledge at until exam day. */
@@ -33,24 +27,14 @@ export class Landscape {
 
   constructor(
     readonly exam: ExamFormat,
-    readonly diagnosis: DiagnosisResult,
-    settings: Pick<Settings, 'topicHours'>,
+    known: number[],
+    taus: number[],
     hoursAhead: number,
   ) {
-    const place = new Map(exam.topics.map(({ id }, at) => [id, at]))
-    const known = new Array<number>(exam.topics.length).fill(0)
-    for (const state of diagnosis.topics) known[place.get(state.topic)!] = state.mean
     this.bySection = exam.sections.map(({ id }) =>
       exam.topics.flatMap((topic, at) => (topic.section === id ? [at] : [])),
     )
-    this.topics = exam.topics.map((topic, at) => {
-      const section = exam.sections.find(({ id }) => id === topic.section)!
-      const tau =
-        settings.topicHours[topic.id] ??
-        topic.hours ??
-        Math.max(shortestTau, topic.share * itemsOf(section) * hoursPerItem)
-      return { value: 0, known: known[at]!, tau }
-    })
+    this.topics = exam.topics.map((_, at) => ({ value: 0, known: known[at]!, tau: taus[at]! }))
     this.now = this.levels(known)
     // A topic's points depend on the slope of the conversion table where the candidate will be, which depends on the
     // hours: start from the slope here, then take the secant to where the hours lead.
@@ -89,15 +73,6 @@ export class Landscape {
   levels(known: number[]): Levels {
     const sections = this.exam.sections.map((_, at) => this.sectionLevel(at, known))
     return { sections, composite: compositeExactly(this.exam, sections) }
-  }
-
-  /** Points over the level at which this landscape starts, on every scale, for other knowledge. */
-  gains(known: number[]): Levels {
-    const { composite, sections } = this.levels(known)
-    return {
-      composite: composite - this.now.composite,
-      sections: sections.map((level, at) => level - this.now.sections[at]!),
-    }
   }
 
   /** Scaled points of a section for all of it known, at the slope between two shares known, each widened by a twentieth. */
@@ -149,15 +124,5 @@ export class Landscape {
     const sections = this.exam.sections.filter(({ cut }) => cut !== undefined)
     const allocation = allocateWithCuts(this.topics, hours, this.cuts())
     return { ...allocation, missedSections: allocation.missed.map((at) => sections[at]!.id) }
-  }
-
-  /** Standard deviation of today's scores, from the diagnosis: sections, then the composite. */
-  spread(): Levels {
-    const slopes = compositeSlopes(this.exam, this.now.sections)
-    const sections = this.exam.sections.map((_, at) => {
-      const state = this.diagnosis.sections[at]!
-      return state.sd * this.slope(at, state.mean, state.mean)
-    })
-    return { sections, composite: norm(...sections.map((sd, at) => sd * slopes[at]!)) }
   }
 }

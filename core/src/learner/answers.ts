@@ -1,10 +1,21 @@
-import type { Attempt, Counts, ExamFormat, ItemGroup, Materials, Ratings, Recalled, Section } from '@climber/contract'
+import type {
+  Attempt,
+  Counts,
+  ExamFormat,
+  ItemGroup,
+  Materials,
+  Ratings,
+  Recalled,
+  RecalledDay,
+  Section,
+} from '@climber/contract'
 import { countResponses, judge } from '../attempts/responses'
 import { examOfAttempt, formOf, isBaseline, sourceOf } from '../attempts/sat'
 import { square } from '../exact/functions'
 import { filledGroups } from '../scoring/fill'
 import { choicesOf, groupsMet, groupsOf } from '../scoring/raw'
 import { dayNumber, type DayNumber } from '../time/day'
+import { halvings, newestBaseline } from './ageing'
 import { type Measured, prior } from './prior'
 
 /** Answers to items of some topics alike: of one, where it is known which; of a section or of all, where it is not. */
@@ -65,9 +76,7 @@ const knownOf = (exam: ExamFormat): Known => ({
   exam,
   topicAt: new Map(exam.topics.map(({ id }, at) => [id, at])),
   sectionAt: new Map(exam.sections.map(({ id }, at) => [id, at])),
-  own: exam.sections.map(({ id }) =>
-    exam.topics.flatMap(({ section }, at) => (section === id ? [at] : [])),
-  ),
+  own: exam.sections.map(({ id }) => exam.topics.flatMap(({ section }, at) => (section === id ? [at] : []))),
   guess: exam.sections.map((section) => 1 / choicesOf(groupsOf(section))),
 })
 
@@ -90,7 +99,10 @@ const scaled = <C extends Pick<Cell, 'right' | 'wrong' | 'blank'>>(cell: C, by: 
   blank: cell.blank * by,
 })
 
-const ofTopic = ({ exam, sectionAt, guess }: Known, at: number): Pick<Cell, 'topics' | 'shares' | 'section' | 'guess'> => {
+const ofTopic = (
+  { exam, sectionAt, guess }: Known,
+  at: number,
+): Pick<Cell, 'topics' | 'shares' | 'section' | 'guess'> => {
   const section = sectionAt.get(exam.topics[at]!.section)!
   return { topics: [at], shares: [1], section, guess: guess[section]! }
 }
@@ -127,7 +139,14 @@ function cellsByItem(known: Known, attempt: Attempt, sat: ExamFormat): Map<numbe
       if (!cell) {
         const of = topicAt === undefined ? ofSection(known, section) : ofTopic(known, topicAt)
         const middle = ((third + 0.5) * group.items) / 3 - 0.5
-        cell = { ...of, guess: guessIn(group), right: 0, wrong: 0, blank: 0, easier: hardening(group, middle) }
+        cell = {
+          ...of,
+          guess: guessIn(group),
+          right: 0,
+          wrong: 0,
+          blank: 0,
+          easier: hardening(group, middle),
+        }
         cells.set(key, cell)
       }
       const result = results[place]!
@@ -143,7 +162,13 @@ function cellsByItem(known: Known, attempt: Attempt, sat: ExamFormat): Map<numbe
 }
 
 /** Cells of a section from counts by topic and by group: what topics do not tell is of any of them. */
-function cellsByCount(known: Known, section: number, topics: Record<string, Counts>, groups: ItemGroup[], counts: Record<string, Counts>): Cell[] {
+function cellsByCount(
+  known: Known,
+  section: number,
+  topics: Record<string, Counts>,
+  groups: ItemGroup[],
+  counts: Record<string, Counts>,
+): Cell[] {
   const byTopic = known.own[section]!.flatMap((at): Cell[] => {
     const own = topics[known.exam.topics[at]!.id]
     return own && own.right + own.wrong + own.blank > own.notReached
@@ -153,10 +178,18 @@ function cellsByCount(known: Known, section: number, topics: Record<string, Coun
   const byGroup = groups.flatMap((group): Cell[] => {
     const own = counts[group.id]
     return own
-      ? [{ ...ofSection(known, section), ...tally(own, group), guess: guessIn(group), easier: easierBy(group, own) }]
+      ? [
+          {
+            ...ofSection(known, section),
+            ...tally(own, group),
+            guess: guessIn(group),
+            easier: easierBy(group, own),
+          },
+        ]
       : []
   })
-  const sum = (cells: Cell[], of: 'right' | 'wrong' | 'blank') => cells.reduce((all, cell) => all + cell[of], 0)
+  const sum = (cells: Cell[], of: 'right' | 'wrong' | 'blank') =>
+    cells.reduce((all, cell) => all + cell[of], 0)
   const left = (of: 'right' | 'wrong' | 'blank') => {
     const all = sum(byGroup, of)
     return all > 0 ? Math.max(0, all - sum(byTopic, of)) / all : 0
@@ -166,13 +199,22 @@ function cellsByCount(known: Known, section: number, topics: Record<string, Coun
   return [
     ...byTopic.map((cell) => ({ ...cell, easier })),
     ...byGroup
-      .map((cell) => ({ ...cell, right: cell.right * right, wrong: cell.wrong * wrong, blank: cell.blank * blank }))
+      .map((cell) => ({
+        ...cell,
+        right: cell.right * right,
+        wrong: cell.wrong * wrong,
+        blank: cell.blank * blank,
+      }))
       .filter((cell) => answered(cell) > 1e-9),
   ]
 }
 
 /** One cell of all sections of which only a total is known, and how far one got in them. */
-function cellOfTotal(known: Known, sections: number[], counts: Record<string, Counts>): { cell: Cell; reached: Reached } | undefined {
+function cellOfTotal(
+  known: Known,
+  sections: number[],
+  counts: Record<string, Counts>,
+): { cell: Cell; reached: Reached } | undefined {
   const met = sections.flatMap((at) =>
     groupsMet(known.exam.sections[at]!, counts).flatMap((group) => (counts[group.id] ? [{ at, group }] : [])),
   )
@@ -217,7 +259,8 @@ function ofPaper(known: Known, attempt: Attempt, sat: ExamFormat): Pick<Answers,
   for (const section of sat.sections) {
     const at = known.sectionAt.get(section.id)!
     const met = groupsMet(section, groups)
-    const own = byItem.get(at) ?? (shared.has(section.id) ? [] : cellsByCount(known, at, counts.topics, met, groups))
+    const own =
+      byItem.get(at) ?? (shared.has(section.id) ? [] : cellsByCount(known, at, counts.topics, met, groups))
     cells.push(...own)
     const counted = met.filter(({ id }) => groups[id])
     if (shared.has(section.id)) open.push(at)
@@ -248,9 +291,20 @@ const ofLoose = (known: Known, { kind, counts }: Attempt): Cell[] =>
     return answered(cell) > 0 ? [cell] : []
   })
 
+/** Seconds of answers from memory on one day that count as having been at a topic: a choice. */
+const atLeast = 120
+/** Whether a day says anything: many a one has only answers that came out as those before, in less time than counts. */
+export const tells = ({ seconds, cards, numbers, items }: RecalledDay): boolean =>
+  seconds >= atLeast || Boolean(cards ?? numbers ?? items)
+/** Whether a day of it counts as having been at the topic. */
+export const touches = ({ seconds }: RecalledDay): boolean => seconds >= atLeast
+
 /** What was brought back from memory, as it stands by `today`: of each topic on the day when it was last told. */
 function ofMemory(known: Known, { days }: Recalled, today: DayNumber): Answers[] {
-  const found = new Map<string, { at: number; day: DayNumber; kind: 'cards' | 'numbers' | 'items'; right: number; of: number }>()
+  const found = new Map<
+    string,
+    { at: number; day: DayNumber; kind: 'cards' | 'numbers' | 'items'; right: number; of: number }
+  >()
   for (const one of days) {
     const at = known.topicAt.get(one.topic)
     if (at === undefined || one.day > today) continue
@@ -264,18 +318,30 @@ function ofMemory(known: Known, { days }: Recalled, today: DayNumber): Answers[]
   }
   return [...found.values()].map(({ at, day, kind, right, of }): Answers => {
     const own = ofTopic(known, at)
-    const cell = { ...own, ...(kind !== 'items' && { guess: 0 }), right, wrong: Math.max(0, of - right), blank: 0, easier: 0 }
-    return { day, variance: 0, cells: [scaled(cell, kind === 'cards' ? weights.fact : weights.met)], reached: [] }
+    const cell = {
+      ...own,
+      ...(kind !== 'items' && { guess: 0 }),
+      right,
+      wrong: Math.max(0, of - right),
+      blank: 0,
+      easier: 0,
+    }
+    return {
+      day,
+      variance: 0,
+      cells: [scaled(cell, kind === 'cards' ? weights.fact : weights.met)],
+      reached: [],
+    }
   })
 }
 
-/** Whether a paper was another maker's: of the exam itself never, of a baseline only where that is said. */
-const otherMaker = (exam: ExamFormat, attempt: Attempt, materials?: Materials): boolean =>
-  attempt.kind === 'exam'
-    ? false
-    : isBaseline(attempt)
-      ? (attempt.source ?? formOf(exam, attempt)?.source) === 'other'
-      : sourceOf(exam, attempt, materials) === 'other'
+/** Who wrote a paper, where that was not the publisher: of the exam itself nobody else, of a baseline only where that is said. */
+export function makerOf(exam: ExamFormat, attempt: Attempt, materials?: Materials): string | undefined {
+  const source = isBaseline(attempt)
+    ? (attempt.source ?? formOf(exam, attempt)?.source)
+    : sourceOf(exam, attempt, materials)
+  return attempt.kind !== 'exam' && source === 'other' ? (attempt.maker ?? 'other') : undefined
+}
 
 /** What an exam's attempts say, besides the attempts themselves. */
 export interface Told {
@@ -284,6 +350,8 @@ export interface Told {
   ratings: Ratings
   recalled: Recalled
   materials?: Materials
+  /** By how much the questions of a form are known to be easier than the exam's, as the logarithm of their odds. */
+  easier?: ReadonlyMap<string, number>
   today: DayNumber
 }
 
@@ -291,27 +359,29 @@ export interface Told {
  * Everything that was answered, oldest first: papers and parts of them at the finest grain that is known, sets, drills, retests, and what
  * was brought back from memory. A form that had been sat before says nothing, and what has no date was sat before all else.
  */
-export function answersOf({ exam, attempts, ratings, recalled, materials, today }: Told): Answers[] {
+export function answersOf({ exam, attempts, ratings, recalled, materials, easier, today }: Told): Answers[] {
   const known = knownOf(exam)
   const dated = attempts.filter(({ seen, date }) => !seen && (!date || dayNumber(date) <= today))
   const days = dated.flatMap(({ date }) => (date ? [dayNumber(date)] : []))
-  const baseline = dated.filter(isBaseline).flatMap(({ date }) => (date ? [dayNumber(date)] : []))
   const [first, newest] = [Math.min(today, ...days), Math.max(...days, -Infinity)]
-  const newestBaseline = Math.max(...baseline, -Infinity)
+  const baseline = newestBaseline(dated)
   const variance = square(prior.day.sd)
   const sat = dated.flatMap((attempt): Answers[] => {
     const own = examOfAttempt(exam, attempt)
     const day = attempt.date ? dayNumber(attempt.date) : first
-    const { cells, reached } = own ? ofPaper(known, attempt, own) : { cells: ofLoose(known, attempt), reached: [] }
+    const { cells, reached } = own
+      ? ofPaper(known, attempt, own)
+      : { cells: ofLoose(known, attempt), reached: [] }
     if (!cells.length && !reached.length) return []
-    const ageing = isBaseline(attempt) && newestBaseline > day ? (prior.ageing * (newestBaseline - day)) / ratings.halfWeightDays : 0
-    const others = own !== undefined && otherMaker(exam, attempt, materials)
+    const ageing = isBaseline(attempt) ? prior.ageing * halvings(day, baseline, ratings.halfWeightDays) : 0
+    const eased = attempt.form === undefined ? 0 : (easier?.get(attempt.form) ?? 0)
+    const maker = own && makerOf(exam, attempt, materials)
     return [
       {
         day,
-        ...(others && { maker: attempt.maker ?? 'other' }),
+        ...(maker !== undefined && { maker }),
         variance: own ? variance + ageing + prior.walk * Math.max(0, newest - day) : 0,
-        cells,
+        cells: eased ? cells.map((cell) => ({ ...cell, easier: cell.easier + eased })) : cells,
         reached,
       },
     ]

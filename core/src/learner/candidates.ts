@@ -1,6 +1,6 @@
 import { exp, ln, logistic, square } from '../exact/functions'
 import { normals } from './draws'
-import { type Fit, least, lnReached, paceAfter, type Problem } from './fit'
+import { type Fit, least, lnReached, paceAfter, type Problem, speedName } from './fit'
 import { oldStability } from './knowing'
 import { prior } from './prior'
 import { effective } from './retention'
@@ -12,10 +12,14 @@ export interface Candidates {
   /** What each knew of every topic of old, in the exam's order. */
   old: Float64Array[]
   speed: Float64Array
+  /** The same of each topic. */
+  speeds: Float64Array[]
   forgetting: Float64Array
   blanks: Float64Array
   /** Of each section, before any timed work. */
   paces: Float64Array[]
+  /** Logarithm of the odds by which another maker's questions are easier, by name. */
+  makers: ReadonlyMap<string, Float64Array>
   /** How likely each is, against one of as many that are alike; they sum to `size`. */
   weights: Float64Array
   /** As many candidates alike would tell as much. */
@@ -48,7 +52,7 @@ function spread({ lower }: Fit, names: string[], size: number): Float64Array[] {
 
 /** Share known of the topics (all, unless some are named) by every candidate after `done` hours and a part of those `ahead`. */
 export function knownBy(
-  { size, old, speed, forgetting }: Candidates,
+  { size, old, speeds, forgetting }: Candidates,
   taus: ArrayLike<number>,
   { done, ahead, idle, fresh }: Exposure,
   { kept, only }: { kept?: Float64Array; only?: Set<number> } = {},
@@ -60,6 +64,7 @@ export function knownBy(
     const comes = ahead[topic]! / taus[topic]!
     const away = idle[topic]! / oldStability
     const since = fresh[topic]!
+    const speed = speeds[topic]!
     for (let one = 0; one < size; one++) {
       const dose = spent + (kept ? kept[one]! * comes : comes)
       const fades = forgetting[one]!
@@ -74,7 +79,14 @@ export function knownBy(
 }
 
 /** Parts of a day for every candidate, drawn with the candidate's own, and the logarithm of how much likelier they are than so drawn. */
-function drawnDay(fit: Fit, at: number, variance: number, off: Float64Array[], size: number, into: Float64Array): Float64Array[] {
+function drawnDay(
+  fit: Fit,
+  at: number,
+  variance: number,
+  off: Float64Array[],
+  size: number,
+  into: Float64Array,
+): Float64Array[] {
   const { mode, lower, cross } = fit.days[at]!
   const parts = Math.round(Math.sqrt(lower.length))
   const wide = off.length
@@ -125,16 +137,26 @@ function drawnDay(fit: Fit, at: number, variance: number, off: Float64Array[], s
 }
 
 /** Adds the logarithm of the likelihood of some answers for every candidate. */
-function addLikelihood(problem: Problem, at: number, candidates: Candidates, makers: Float64Array[], days: Float64Array[], into: Float64Array): void {
+function addLikelihood(
+  problem: Problem,
+  at: number,
+  candidates: Candidates,
+  days: Float64Array[],
+  into: Float64Array,
+): void {
   const { size, blanks } = candidates
   const { cells, maker, reached, variance } = problem.answers[at]!
   const { sectionOf, taus } = problem
   const exposure = problem.exposures[at]!
   const known = knownBy(candidates, taus, exposure, { only: new Set(cells.flatMap(({ topics }) => topics)) })
   const shared = variance > 0
-  const ofMaker = maker === undefined ? undefined : makers[problem.makers.indexOf(maker)]!
+  const ofMaker = maker === undefined ? undefined : candidates.makers.get(maker)!
   const factors = candidates.paces.map((_, section) =>
-    each(size, (one) => (shared || ofMaker ? exp((ofMaker?.[one] ?? 0) + (shared ? days[0]![one]! + days[1 + section]![one]! : 0)) : 1)),
+    each(size, (one) =>
+      shared || ofMaker
+        ? exp((ofMaker?.[one] ?? 0) + (shared ? days[0]![one]! + days[1 + section]![one]! : 0))
+        : 1,
+    ),
   )
   for (const { topics, shares, guess, right, wrong, blank, easier } of cells) {
     const own = exp(easier)
@@ -158,7 +180,8 @@ function addLikelihood(problem: Problem, at: number, candidates: Candidates, mak
   for (const one of reached) {
     const sections = one.section === undefined ? candidates.paces.map((_, section) => section) : [one.section]
     for (let which = 0; which < size; which++) {
-      const pace = sections.reduce((sum, section) => sum + candidates.paces[section]![which]!, 0) / sections.length
+      const pace =
+        sections.reduce((sum, section) => sum + candidates.paces[section]![which]!, 0) / sections.length
       into[which]! += lnReached(one, paceAfter(pace, exposure.timed))
     }
   }
@@ -185,9 +208,6 @@ function settled(logs: Float64Array, size: number): { weights: Float64Array; eff
   return at(low)
 }
 
-/** Most numbers that are worked out to weigh candidates; where there is more evidence, the normal distribution is near enough. */
-const mostWeighed = Infinity
-
 /**
  * Possible candidates drawn from the normal distribution about the likeliest, and weighed by how much likelier each is than so drawn
  * (importance sampling; Kloek and van Dijk 1978), its days drawn along with it.
@@ -208,8 +228,12 @@ export function candidatesOf(problem: Problem, fit: Fit, size: number): Candidat
   const sections = Array.from({ length: layout.paces - layout.sections }, (_, at) => at)
   const levels = sections.map((at) => {
     const own = column(layout.sections + at)
-    return each(size, (one) => prior.general.mean + prior.general.sd * general[one]! + prior.section.sd * own[one]!)
+    return each(
+      size,
+      (one) => prior.general.mean + prior.general.sd * general[one]! + prior.section.sd * own[one]!,
+    )
   })
+  const speed = logNormal(prior.speed, layout.speed)
   const candidates: Candidates = {
     size,
     old: Array.from(sectionOf, (section, at) => {
@@ -217,18 +241,31 @@ export function candidatesOf(problem: Problem, fit: Fit, size: number): Candidat
       const own = column(layout.topics + at)
       return each(size, (one) => logistic(level[one]! + shifts[at]! + prior.topic.sd * own[one]!))
     }),
-    speed: logNormal(prior.speed, layout.speed),
+    speed,
+    speeds: problem.topics.map((id, at) => {
+      const place = layout.speeds[at]!
+      const own = place < 0 ? normals(speedName(id), size) : column(place)
+      return each(size, (one) => speed[one]! * exp(prior.topicSpeed.sd * own[one]!))
+    }),
     forgetting: logNormal(prior.forgetting, layout.forgetting),
     blanks: each(size, (one) => logistic(problem.blanks + prior.blanks.sd * left[one]!)),
     paces: sections.map((at) => {
       const own = column(layout.paces + at)
-      return each(size, (one) => prior.pace.mean + prior.pace.sd * pace[one]! + prior.pace.section * own[one]!)
+      return each(
+        size,
+        (one) => prior.pace.mean + prior.pace.sd * pace[one]! + prior.pace.section * own[one]!,
+      )
     }),
+    makers: new Map(
+      problem.makers.map((maker, at) => {
+        const own = column(layout.makers + at)
+        return [maker, each(size, (one) => prior.maker.mean + prior.maker.sd * own[one]!)]
+      }),
+    ),
     weights: new Float64Array(size).fill(1),
     effective: size,
   }
-  const numbers = size * answers.reduce((sum, { cells }) => sum + cells.reduce((all, { topics }) => all + topics.length, 0), 0)
-  if (!answers.length || numbers > mostWeighed) return candidates
+  if (!answers.length) return candidates
   const logs = new Float64Array(size)
   layout.names.forEach((name, at) => {
     const z = normals(name, size)
@@ -236,13 +273,29 @@ export function candidatesOf(problem: Problem, fit: Fit, size: number): Candidat
     const mode = fit.mode[at]!
     for (let one = 0; one < size; one++) logs[one]! += (square(z[one]!) - square(mode + own[one]!)) / 2
   })
-  const makers = problem.makers.map((_, at) => {
-    const own = column(layout.makers + at)
-    return each(size, (one) => prior.maker.sd * own[one]!)
-  })
   answers.forEach(({ variance }, at) => {
     const days = variance > 0 ? drawnDay(fit, at, variance, off, size, logs) : []
-    addLikelihood(problem, at, candidates, makers, days, logs)
+    addLikelihood(problem, at, candidates, days, logs)
   })
   return { ...candidates, ...settled(logs, size) }
+}
+
+/** Every so-manieth of them, for what need not be as exact. */
+export function thinned(candidates: Candidates, size: number): Candidates {
+  const step = candidates.size / size
+  const few = (values: Float64Array) => each(size, (one) => values[Math.floor(one * step)]!)
+  const weights = few(candidates.weights)
+  const all = weights.reduce((a, b) => a + b, 0)
+  return {
+    size,
+    old: candidates.old.map(few),
+    speed: few(candidates.speed),
+    speeds: candidates.speeds.map(few),
+    forgetting: few(candidates.forgetting),
+    blanks: few(candidates.blanks),
+    paces: candidates.paces.map(few),
+    makers: new Map([...candidates.makers].map(([maker, own]) => [maker, few(own)])),
+    weights: weights.map((weight) => (weight * size) / all),
+    effective: candidates.effective / step,
+  }
 }

@@ -7,7 +7,7 @@ import type { Exposure } from './work'
 
 /**
  * The places of a possible candidate's parts in one vector, each in standard deviations of its prior: level in all, speed,
- * forgetting, blanks, pace; then levels of sections, paces of sections, makers, topics.
+ * forgetting, blanks, pace; then levels of sections, paces of sections, makers, topics, and how topics that were worked on are learned.
  */
 export interface Layout {
   size: number
@@ -20,11 +20,18 @@ export interface Layout {
   paces: number
   makers: number
   topics: number
+  /** Of each topic the place of its own speed; -1 where no work on it was done, so that nothing is learned of that. */
+  speeds: Int32Array
   /** Names of the parts, which draws are made by. */
   names: string[]
 }
 
-export function layoutOf(sections: string[], makers: string[], topics: string[]): Layout {
+/** What the draws of a topic's own speed are made by. */
+export const speedName = (topic: string): string => `speed ${topic}`
+
+export function layoutOf(sections: string[], makers: string[], topics: string[], worked: boolean[]): Layout {
+  const learned = topics.filter((_, at) => worked[at])
+  const first = 5 + 2 * sections.length + makers.length + topics.length
   const names = [
     'general',
     'speed',
@@ -35,6 +42,7 @@ export function layoutOf(sections: string[], makers: string[], topics: string[])
     ...sections.map((id) => `pace ${id}`),
     ...makers.map((id) => `maker ${id}`),
     ...topics.map((id) => `topic ${id}`),
+    ...learned.map(speedName),
   ]
   return {
     size: names.length,
@@ -47,6 +55,7 @@ export function layoutOf(sections: string[], makers: string[], topics: string[])
     paces: 5 + sections.length,
     makers: 5 + 2 * sections.length,
     topics: 5 + 2 * sections.length + makers.length,
+    speeds: Int32Array.from(topics, (id, at) => (worked[at] ? first + learned.indexOf(id) : -1)),
     names,
   }
 }
@@ -55,6 +64,7 @@ export function layoutOf(sections: string[], makers: string[], topics: string[])
 export interface Problem {
   layout: Layout
   makers: string[]
+  topics: string[]
   /** Section of each topic, hours that close 63% of it, and where its level lies by what was said of it. */
   sectionOf: Int32Array
   taus: Float64Array
@@ -85,7 +95,8 @@ const reachSlope = 1.702 / reachSd
 const reachedLog = (items: number, notReached: number) => ln(Math.max(0.5, items - notReached) / items)
 
 /** Logarithm of items that can be done over those there are, after timed work: what is missing wears off. */
-export const paceAfter = (start: number, tests: number): number => (start < 0 ? start * exp(-tests / paceTests) : start)
+export const paceAfter = (start: number, tests: number): number =>
+  start < 0 ? start * exp(-tests / paceTests) : start
 
 /** Level of a topic. */
 const levelIn = ({ layout, sectionOf, shifts }: Problem, x: Float64Array, topic: number): number =>
@@ -151,7 +162,14 @@ class Slopes {
 export const least = 1e-9
 
 /** Adds a cell's logarithm of the likelihood, its gradient and Fisher's information. */
-function addCell(sum: Summed, slopes: Slopes, blanksAt: number, { guess, right, wrong, blank }: Cell, known: number, left: number): void {
+function addCell(
+  sum: Summed,
+  slopes: Slopes,
+  blanksAt: number,
+  { guess, right, wrong, blank }: Cell,
+  known: number,
+  left: number,
+): void {
   const missed = 1 - known
   const pRight = Math.max(least, known + missed * (1 - left) * guess)
   const pWrong = Math.max(least, missed * (1 - left) * (1 - guess))
@@ -189,7 +207,13 @@ export const lnReached = ({ items, notReached }: Reached, pace: number): number 
     : -ln(1 + exp(-reachSlope * pace))
 
 /** Adds what the share reached says of the pace; all reached says only that the pace was enough. */
-function addReached(sum: Summed, problem: Problem, x: Float64Array, { section, items, notReached }: Reached, tests: number): void {
+function addReached(
+  sum: Summed,
+  problem: Problem,
+  x: Float64Array,
+  { section, items, notReached }: Reached,
+  tests: number,
+): void {
   const start = paceIn(problem, x, section)
   const wears = start < 0 ? exp(-tests / paceTests) : 1
   const pace = start * wears
@@ -224,7 +248,14 @@ class Look {
 /** Parts of a day: of all that was sat on it, and of each section. */
 const dayParts = (problem: Problem) => 1 + problem.layout.paces - problem.layout.sections
 
-function addAnswers(problem: Problem, at: number, x: Float64Array, day: Float64Array, sum: Summed, slopes: Slopes): void {
+function addAnswers(
+  problem: Problem,
+  at: number,
+  x: Float64Array,
+  day: Float64Array,
+  sum: Summed,
+  slopes: Slopes,
+): void {
   const { layout, makers, taus, sectionOf } = problem
   const answers = problem.answers[at]!
   const exposure = problem.exposures[at]!
@@ -239,14 +270,16 @@ function addAnswers(problem: Problem, at: number, x: Float64Array, day: Float64A
     let known = 0
     cell.topics.forEach((topic, place) => {
       const section = sectionOf[topic]!
-      const found = knowing(levelIn(problem, x, topic), speed, forgetting, {
+      const ownSpeed = layout.speeds[topic]!
+      const learns = ownSpeed < 0 ? speed : speed * exp(prior.topicSpeed.sd * x[ownSpeed]!)
+      const found = knowing(levelIn(problem, x, topic), learns, forgetting, {
         dose: exposure.done[topic]! / taus[topic]!,
         idle: exposure.idle[topic]! / oldStability,
         fresh: exposure.fresh[topic]!,
       })
       const easier =
         cell.easier +
-        (maker < 0 ? 0 : prior.maker.sd * x[maker]!) +
+        (maker < 0 ? 0 : prior.maker.mean + prior.maker.sd * x[maker]!) +
         (shared ? day[0]! + day[1 + section]! : 0)
       const factor = exp(easier)
       const then = shifted(found.known, factor)
@@ -258,6 +291,7 @@ function addAnswers(problem: Problem, at: number, x: Float64Array, day: Float64A
       slopes.add(layout.sections + section, byLevel * prior.section.sd)
       slopes.add(layout.topics + topic, byLevel * prior.topic.sd)
       slopes.add(layout.speed, turn * found.bySpeed * prior.speed.sd)
+      if (ownSpeed >= 0) slopes.add(ownSpeed, turn * found.bySpeed * prior.topicSpeed.sd)
       slopes.add(layout.forgetting, turn * found.byForgetting * prior.forgetting.sd)
       const byOdds = share * then * (1 - then)
       if (maker >= 0) slopes.add(maker, byOdds * prior.maker.sd)
@@ -318,7 +352,13 @@ function withoutDay(look: Look, sum: Summed, parts: number): void {
   look.days.push({ lower, cross, gradient })
 }
 
-function lookFrom(problem: Problem, x: Float64Array, days: Float64Array[], sum: Summed, slopes: Slopes): Look {
+function lookFrom(
+  problem: Problem,
+  x: Float64Array,
+  days: Float64Array[],
+  sum: Summed,
+  slopes: Slopes,
+): Look {
   const { size } = problem.layout
   const look = new Look(size)
   for (let at = 0; at < size; at++) {
@@ -379,7 +419,13 @@ export function fit(problem: Problem): Fit {
     const lower = cholesky(look.information.slice(), size)
     const step = backwards(lower, size, forwards(lower, size, look.gradient.slice()))
     const gain = step.reduce((all, by, at) => all + by * look.gradient[at]!, 0)
-    if (gain < enough || steps >= mostSteps) return { mode, lower, steps, days: look.days.map(({ lower: own, cross }, at) => ({ mode: days[at]!, lower: own, cross })) }
+    if (gain < enough || steps >= mostSteps)
+      return {
+        mode,
+        lower,
+        steps,
+        days: look.days.map(({ lower: own, cross }, at) => ({ mode: days[at]!, lower: own, cross })),
+      }
     const dayStep = daySteps(look, step)
     let length = 1
     let next = look

@@ -2,7 +2,7 @@ import { exp, logistic } from '../exact/functions'
 import { effective } from './retention'
 
 /** Days in which what was known of old fades to 1/e of what can fade of it, where it is not met. */
-export const oldStability = 250
+export const oldStability = 350
 
 /** Share known of a topic, and its slopes by the level, the logarithm of the speed and that of forgetting. */
 export interface Knowing {
@@ -35,9 +35,11 @@ export function knowing(
     byLevel: old * (1 - old) * (fadeOld - fadeNew * (1 - left)),
     bySpeed: (1 - old) * speed * dose * left * fadeNew,
     byForgetting:
-      -forgetting * (old * idle * (fadeOld - effective(1, 0)) + learned * fresh * (fadeNew - effective(1, 0))),
+      -forgetting *
+      (old * idle * (fadeOld - effective(1, 0)) + learned * fresh * (fadeNew - effective(1, 0))),
   }
 }
 
 /** Chance of a question of a topic with its odds multiplied, as on a hard paper or a good day. */
-export const shifted = (known: number, factor: number): number => (known * factor) / (1 - known + known * factor)
+export const shifted = (known: number, factor: number): number =>
+  (known * factor) / (1 - known + known * factor)

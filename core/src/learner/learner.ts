@@ -2,94 +2,73 @@ import type { Attempt, ExamFormat, Materials, PlanSession, Ratings, Recalled } f
 import { exp, square } from '../exact/functions'
 import { groupsOf } from '../scoring/raw'
 import { dayNumber, type DayNumber } from '../time/day'
+import { newestBaseline } from './ageing'
 import { type Answers, answersOf, measuredBy } from './answers'
+import { type Candidates, candidatesOf, knownBy, thinned } from './candidates'
 import { normals } from './draws'
-import { type Candidates, candidatesOf, knownBy } from './candidates'
 import { fit, layoutOf, paceAfter, type Problem, reachSd } from './fit'
 import { type Scores, sit } from './paper'
 import { prior, ratingShifts } from './prior'
-import { type Exposure, exposures, type Work, workOf } from './work'
+import { type Exposure, exposures, inTime, metIn, type Work, workOf } from './work'
 
 /** What a learner is made from. */
-export interface Known {
+export interface Told {
   exam: ExamFormat
   attempts: readonly Attempt[]
   ratings: Ratings
   recalled: Recalled
   materials?: Materials
-  /** Everything that was planned and done. */
-  sessions: PlanSession[]
+  /** By how much the questions of a form are known to be easier than the exam's, as the logarithm of their odds. */
+  easier?: ReadonlyMap<string, number>
+  /** What was done, oldest first. */
+  done: PlanSession[]
   /** Hours that close 63% of each topic, in the exam's order. */
   taus: number[]
   today: DayNumber
-  /** Number of possible candidates. */
-  size?: number
 }
 
 /** Possible candidates, unless more or fewer are asked for. */
 export const usualSize = 1000
 
-/** What is kept of the work ahead. */
-export type Keeping = 'kept' | 'rate'
-
-/** A middle and the ends of what holds 8 in 10. */
-export interface Estimate {
-  mean: number
-  sd: number
-  low: number
-  high: number
+/** How the work ahead is kept: all of it, or as much as each possible candidate keeps of what was planned. */
+export interface Ahead {
+  kept?: Float64Array
+  /** Whose paper it is, where that is not the publisher's. */
+  maker?: string
 }
 
-/** Mean, standard deviation and the tenths of one number a possible candidate, each as heavy as it weighs. */
-export function estimateOf(values: Float64Array, weights: Float64Array): Estimate {
-  const size = values.length
-  let [mean, second] = [0, 0]
-  for (let one = 0; one < size; one++) mean += (weights[one]! * values[one]!) / size
-  for (let one = 0; one < size; one++) second += (weights[one]! * square(values[one]! - mean)) / size
-  return { mean, sd: Math.sqrt(second), low: quantile(values, weights, 0.1), high: quantile(values, weights, 0.9) }
-}
-
-/** The value below which a share of the weight lies; between two neighbours where the share falls between their middles. */
-export function quantile(values: Float64Array, weights: Float64Array, share: number): number {
-  const order = Uint32Array.from(values, (_, at) => at).sort((a, b) => values[a]! - values[b]!)
-  const all = weights.reduce((a, b) => a + b, 0)
-  let below = 0
-  let [before, beforeAt] = [values[order[0]!]!, 0]
-  for (const one of order) {
-    const middle = (below + weights[one]! / 2) / all
-    if (middle >= share) {
-      const value = values[one]!
-      return middle > beforeAt ? before + ((value - before) * (share - beforeAt)) / (middle - beforeAt) : value
-    }
-    ;[before, beforeAt] = [values[one]!, middle]
-    below += weights[one]!
-  }
-  return before
-}
-
-/** The share of planned sessions that each possible candidate keeps: Beta by what was kept and missed, as a normal of its odds. */
-function keptShares(sessions: PlanSession[], today: DayNumber, size: number): Float64Array {
+/** The share of planned sessions that each possible candidate keeps: Beta by what was kept and missed, as a normal. */
+export function keptShares(sessions: PlanSession[], today: DayNumber, size: number): Float64Array {
   let { kept, missed } = prior.kept
   for (const { status, date } of sessions)
     if (status === 'done') kept += 1
-    else if (status === 'slipped' || status === 'skipped' || (status === 'planned' && dayNumber(date) < today)) missed += 1
+    else if (
+      status === 'slipped' ||
+      status === 'skipped' ||
+      (status === 'planned' && dayNumber(date) < today)
+    )
+      missed += 1
   const mean = kept / (kept + missed)
   const sd = Math.sqrt((mean * (1 - mean)) / (kept + missed + 1))
   return normals('kept', size).map((z) => Math.min(1, Math.max(0, mean + sd * z)))
 }
 
-function problemOf({ exam, ratings, taus }: Known, answers: Answers[], spent: Exposure[]): Problem {
+function problemOf({ exam, ratings, taus }: Told, answers: Answers[], spent: Exposure[]): Problem {
   const makers = [...new Set(answers.flatMap(({ maker }) => maker ?? []))].sort()
+  const topics = exam.topics.map(({ id }) => id)
+  const last = spent.at(-1)
   const layout = layoutOf(
     exam.sections.map(({ id }) => id),
     makers,
-    exam.topics.map(({ id }) => id),
+    topics,
+    topics.map((_, at) => (last?.done[at] ?? 0) > 0),
   )
   const section = new Map(exam.sections.map(({ id }, at) => [id, at]))
   const costs = exam.sections.some((one) => groupsOf(one).some(({ perWrong }) => perWrong > 0))
   return {
     layout,
     makers,
+    topics,
     sectionOf: Int32Array.from(exam.topics, (topic) => section.get(topic.section)!),
     taus: Float64Array.from(taus),
     shifts: ratingShifts(exam, ratings, measuredBy(exam, answers)),
@@ -101,60 +80,83 @@ function problemOf({ exam, ratings, taus }: Known, answers: Answers[], spent: Ex
 
 /** What is known of a candidate: a weighted set of possible ones, from which every figure comes. */
 export class Learner {
-  readonly exam: ExamFormat
-  readonly today: DayNumber
-  readonly answers: Answers[]
-  readonly candidates: Candidates
-  /** The share of planned sessions that each keeps. */
-  readonly kept: Float64Array
-  /** The day from which work counts, and that of the newest answers. */
-  private readonly from: DayNumber
-  private readonly newest: DayNumber
+  private constructor(
+    readonly exam: ExamFormat,
+    /** Everything that was answered, oldest first. */
+    readonly answers: Answers[],
+    readonly candidates: Candidates,
+    /** Work done, and answers from memory that count as having been at a topic. */
+    readonly done: Work[],
+    private readonly taus: number[],
+    /** The day from which work counts, and that of the newest answers. */
+    private readonly from: DayNumber,
+    private readonly newest: DayNumber,
+  ) {}
 
-  constructor(private readonly told: Known) {
-    const { exam, sessions, today, size = usualSize } = told
-    this.exam = exam
-    this.today = today
-    this.answers = answersOf(told)
-    const work = workOf(exam, sessions, today, false)
-    const days = this.answers.map(({ day }) => day)
-    this.from = Math.min(today, ...days, ...work.map(({ day }) => day))
-    this.newest = Math.max(this.from, ...days)
-    const problem = problemOf(told, this.answers, exposures(work, exam.topics.length, this.from, days))
-    this.candidates = candidatesOf(problem, fit(problem), size)
-    this.kept = keptShares(sessions, today, size)
+  static of(told: Told, size = usualSize): Learner {
+    const { exam, recalled, taus, today } = told
+    const answers = answersOf(told)
+    const done = inTime([...workOf(exam, told.done, today, false), ...metIn(exam, recalled, today)])
+    const days = answers.map(({ day }) => day)
+    // What is known of old is as the newest baseline has it; what was sat before lies off by its age, with nothing known of the time between.
+    const baseline = newestBaseline(
+      told.attempts.filter(({ seen, date }) => !seen && date && dayNumber(date) <= today),
+    )
+    const from = Math.max(baseline, Math.min(today, ...days, ...done.map(({ day }) => day)))
+    const problem = problemOf(told, answers, exposures(done, exam.topics.length, from, days))
+    const candidates = candidatesOf(problem, fit(problem), size)
+    return new Learner(exam, answers, candidates, done, taus, from, Math.max(from, ...days))
   }
 
+  /** The same of fewer possible candidates, for what need not be as exact. */
+  thinned(size: number): Learner {
+    const { exam, answers, candidates, done, taus, from, newest } = this
+    return new Learner(exam, answers, thinned(candidates, size), done, taus, from, newest)
+  }
+
+  get size(): number {
+    return this.candidates.size
+  }
   get weights(): Float64Array {
     return this.candidates.weights
   }
+  /** Something was answered that tells of the exam; without, everything rests on ratings and on the prior. */
+  get measured(): boolean {
+    return this.answers.some(({ variance, cells }) => variance > 0 && cells.length > 0)
+  }
 
-  /** What work comes to by some days, ascending; those of the plan ahead in it. */
-  exposures(days: DayNumber[], ahead: boolean, sessions = this.told.sessions): Exposure[] {
-    const work: Work[] = workOf(this.exam, sessions, this.today, ahead)
+  /** What work done, and to come, is by some days, ascending. */
+  exposures(days: DayNumber[], ahead: Work[] = []): Exposure[] {
+    const work = ahead.length ? inTime([...this.done, ...ahead]) : this.done
     return exposures(work, this.exam.topics.length, this.from, days)
   }
 
   /** Share known of every topic by every possible candidate after work. */
-  known(exposure: Exposure, keeping: Keeping = 'kept'): Float64Array[] {
-    return knownBy(this.candidates, this.told.taus, exposure, keeping === 'rate' ? { kept: this.kept } : {})
+  known(exposure: Exposure, { kept }: Ahead = {}): Float64Array[] {
+    return knownBy(this.candidates, this.taus, exposure, { kept })
   }
 
-  /** Every possible candidate sits the exam after work. */
-  scores(exposure: Exposure, keeping: Keeping = 'kept'): Scores {
+  /** Every possible candidate sits a paper after work; `known`, where that is thought of otherwise than by work. */
+  scores(exposure: Exposure, ahead: Ahead = {}, known = this.known(exposure, ahead)): Scores {
     const { exam } = this
-    const { size, blanks, paces } = this.candidates
+    const { size, blanks, paces, makers } = this.candidates
     const walk = prior.walk * Math.max(0, exposure.day - this.newest)
     const dayWide = normals('day', size)
     const wide = Math.sqrt(square(prior.day.sd) + walk)
     const tests = exposure.timed + exposure.timedAhead
+    const { maker } = ahead
+    const easier =
+      maker === undefined
+        ? undefined
+        : (makers.get(maker) ??
+          normals(`maker ${maker}`, size).map((z) => prior.maker.mean + prior.maker.sd * z))
     return sit(exam, {
       size,
-      known: this.known(exposure, keeping),
+      known,
       blanks,
       factors: exam.sections.map(({ id }) => {
         const own = normals(`day ${id}`, size)
-        return own.map((z, one) => exp(wide * dayWide[one]! + prior.day.section * z))
+        return own.map((z, one) => exp(wide * dayWide[one]! + prior.day.section * z + (easier?.[one] ?? 0)))
       }),
       reach: paces.map((own, at) => {
         const section = exam.sections[at]!
@@ -165,13 +167,12 @@ export class Learner {
     })
   }
 
-  /** Share of the possible candidates that reach the target, if any, and every cut. */
-  reaching({ sections, composite }: Scores, target = -Infinity): number {
-    const cuts = this.exam.sections.map(({ cut }) => cut ?? -Infinity)
+  /** Share of the possible candidates of whom something holds. */
+  share(holds: (one: number) => boolean): number {
+    const { size, weights } = this
     let found = 0
-    for (let one = 0; one < composite.length; one++)
-      if (composite[one]! >= target - 1e-9 && cuts.every((cut, at) => sections[at]![one]! >= cut - 1e-9))
-        found += this.weights[one]!
-    return found / composite.length
+    for (let one = 0; one < size; one++) if (holds(one)) found += weights[one]!
+    // What sums up to all of them, or to none, is told as that.
+    return Math.round((1e9 * found) / size) / 1e9
   }
 }

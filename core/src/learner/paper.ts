@@ -82,10 +82,18 @@ function marksOf(
 }
 
 /** Scaled scores of one section. */
-function sitSection(section: Section, own: number[], shares: number[], at: number, sitting: Sitting): Float64Array {
+function sitSection(
+  section: Section,
+  own: number[],
+  shares: number[],
+  at: number,
+  sitting: Sitting,
+): Float64Array {
   const { size, known, reach, blanks, factors } = sitting
   const stages = section.stages ?? []
-  const luck = new Map([section, ...stages].flatMap(({ groups }) => groups.map((group) => [group.id, luckOf(group, size)])))
+  const luck = new Map(
+    [section, ...stages].flatMap(({ groups }) => groups.map((group) => [group.id, luckOf(group, size)])),
+  )
   const scaled = new Float64Array(size)
   for (let one = 0; one < size; one++) {
     const factor = factors[at]![one]!
@@ -118,7 +126,13 @@ function sitSection(section: Section, own: number[], shares: number[], at: numbe
 export function sit(exam: ExamFormat, sitting: Sitting): Scores {
   const sections = exam.sections.map((section, at) => {
     const own = exam.topics.flatMap((topic, place) => (topic.section === section.id ? [place] : []))
-    return sitSection(section, own, own.map((topic) => exam.topics[topic]!.share), at, sitting)
+    return sitSection(
+      section,
+      own,
+      own.map((topic) => exam.topics[topic]!.share),
+      at,
+      sitting,
+    )
   })
   const scores = sections.map(() => 0)
   return {

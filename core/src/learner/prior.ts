@@ -12,16 +12,18 @@ export const prior = {
   /** Logarithms of what multiplies hours, and the pace of forgetting. */
   speed: { mean: 0, sd: 0.4 },
   forgetting: { mean: 0, sd: 0.4 },
+  /** How far topics lie about the speed of their candidate. */
+  topicSpeed: { sd: 0.3 },
   /** Logarithm of the odds that what is not known is left blank; where a wrong answer costs, more is left. */
   blanks: { mean: -1.6, withPenalty: -0.4, sd: 1.8 },
   /** Logarithm of items that could be done in the time, over those there are; about it, that of each section. */
   pace: { mean: 0.04, sd: 0.11, section: 0.05 },
-  /** What another maker's questions are harder (below 0) or easier. */
-  maker: { sd: 0.3 },
+  /** What another maker's questions are harder (below 0) or easier: they run hard more often than not. */
+  maker: { mean: -0.1, sd: 0.3 },
   /** Sessions that are kept, as if so many had been seen. */
   kept: { kept: 8.5, missed: 1.5 },
   /** How the level of one day lies about itself: the person's day and the paper's form, in all and in each section. */
-  day: { sd: 0.13, section: 0.15 },
+  day: { sd: 0.13, section: 0.14 },
   /** Variance of the level by what no log tells, each day. */
   walk: 0.0002,
   /** Variance by which a test that is `halfWeightDays` older than the newest of the baseline lies off besides. */

@@ -1,8 +1,7 @@
 import type { ExamFormat } from '@climber/contract'
 import { square } from '../exact/functions'
 import { choicesOf, groupsOf } from '../scoring/raw'
-import type { DiagnosisResult } from './diagnose'
-import { posteriorOf } from './posterior'
+import type { Learner } from './learner'
 
 export interface TellingQuestions {
   topic: string
@@ -21,79 +20,79 @@ export interface Telling {
   sdAfter: number
 }
 
-/** Expected variance of k after 0, 1, 2, ... more questions, each state of right and wrong answers weighed by its chance. */
-function* expectedVariances(
-  priorMean: number,
-  evidence: { right: number; wrong: number; skipped: number },
-  choices: number,
-  strength: number,
-): Generator<number> {
-  let chances = [1]
-  for (let asked = 0; ; asked++) {
-    const states = chances.map((_, right) =>
-      posteriorOf(
-        priorMean,
-        [{ ...evidence, right: evidence.right + right, wrong: evidence.wrong + asked - right, choices }],
-        strength,
-      ),
-    )
-    yield chances.reduce((sum, chance, right) => sum + chance * square(states[right]!.sd), 0)
-    const next = new Array<number>(chances.length + 1).fill(0)
-    chances.forEach((chance, right) => {
-      const { mean } = states[right]!
-      const hit = mean + (1 - mean) / choices
-      next[right + 1]! += chance * hit
-      next[right]! += chance * (1 - hit)
-    })
-    chances = next
-  }
+/** Mean of every row, and covariances of all with each other. */
+function together(
+  rows: Float64Array[],
+  weights: Float64Array,
+): { means: number[]; covariances: Float64Array[] } {
+  const size = weights.length
+  const means = rows.map((row) => row.reduce((sum, value, one) => sum + weights[one]! * value, 0) / size)
+  const off = rows.map((row, at) => row.map((value) => value - means[at]!))
+  const heavy = off.map((row) => row.map((value, one) => (value * weights[one]!) / size))
+  const covariances = rows.map(() => new Float64Array(rows.length))
+  off.forEach((row, at) => {
+    for (let other = 0; other <= at; other++) {
+      const own = heavy[other]!
+      let sum = 0
+      for (let one = 0; one < size; one++) sum += row[one]! * own[one]!
+      covariances[at]![other] = sum
+      covariances[other]![at] = sum
+    }
+  })
+  return { means, covariances }
 }
 
 /**
- * The `count` questions that would tell most: chosen one after the other, each from the topic whose next question is
- * expected to take most off the variance of the composite. `values` are composite points of each topic if fully known, in
- * the exam's order. Topics are taken as independent given what was answered. Source: docs/models.md, 2.
+ * The `count` questions that would tell most of today's composite: one after the other, each from the topic whose next answer is expected
+ * to take most off its variance, as the possible candidates lie, answers of other topics told of before in it. An answer tells of what is
+ * known by a line (the best linear predictor; Kalman 1960). `values` are composite points of each topic if fully known, in the exam's
+ * order; `known` the share known of each by every possible candidate. Source: docs/models.md, 2.
  */
 export function tellingQuestions(
   exam: ExamFormat,
-  diagnosis: DiagnosisResult,
+  { weights }: Pick<Learner, 'weights'>,
+  known: Float64Array[],
   values: number[],
   count = 10,
 ): Telling {
-  const states = new Map(diagnosis.topics.map((state) => [state.topic, state]))
-  const choices = new Map(exam.sections.map((section) => [section.id, choicesOf(groupsOf(section))]))
-  const topics = exam.topics.map((topic, at) => {
-    const state = states.get(topic.id)!
-    const steps = expectedVariances(
-      state.priorMean,
-      state.evidence,
-      choices.get(topic.section)!,
-      state.priorStrength,
-    )
-    const weight = square(values[at]!)
-    const first = weight * (steps.next().value as number)
-    const second = weight * (steps.next().value as number)
-    return { id: topic.id, steps, weight, start: first, now: first, next: second, questions: 0 }
+  const guess = new Map(exam.sections.map((section) => [section.id, 1 / choicesOf(groupsOf(section))]))
+  const { means, covariances } = together(known, weights)
+  const noise = exam.topics.map(({ section }, at) => {
+    const by = guess.get(section)!
+    const right = means[at]! + (1 - means[at]!) * by
+    // Of an answer as a measure of what is known: its own luck, on the scale of the share known.
+    return Math.max(1e-6, (right * (1 - right)) / square(1 - by) - covariances[at]![at]!)
   })
-  const total = topics.reduce((sum, { start }) => sum + start, 0)
-  for (let asked = 0; asked < count && topics.length; asked++) {
-    const best = topics.reduce((a, b) => (b.now - b.next > a.now - a.next ? b : a))
-    best.questions += 1
-    best.now = best.next
-    best.next = best.weight * (best.steps.next().value as number)
+  const scores = covariances.map((row) => row.reduce((sum, value, at) => sum + value * values[at]!, 0))
+  const total = scores.reduce((sum, value, at) => sum + value * values[at]!, 0)
+  const found = exam.topics.map(() => ({ questions: 0, drop: 0 }))
+  let left = total
+  for (let asked = 0; asked < count && exam.topics.length; asked++) {
+    const drops = scores.map((score, at) => square(score) / (covariances[at]![at]! + noise[at]!))
+    const best = drops.indexOf(Math.max(...drops))
+    const own = found[best]!
+    own.questions += 1
+    own.drop += drops[best]!
+    left -= drops[best]!
+    const row = covariances[best]!.slice()
+    const variance = row[best]! + noise[best]!
+    const score = scores[best]!
+    covariances.forEach((other, at) => {
+      const by = row[at]! / variance
+      for (let place = 0; place < other.length; place++) other[place]! -= by * row[place]!
+      scores[at]! -= by * score
+    })
   }
-  const drops = topics.reduce((sum, { start, now }) => sum + start - now, 0)
   return {
-    sd: Math.sqrt(total),
-    sdAfter: Math.sqrt(Math.max(0, total - drops)),
-    topics: topics
-      .filter(({ questions }) => questions > 0)
-      .map(({ id, questions, start, now }) => ({
+    sd: Math.sqrt(Math.max(0, total)),
+    sdAfter: Math.sqrt(Math.max(0, left)),
+    topics: exam.topics
+      .map(({ id }, at) => ({
         topic: id,
-        questions,
-        drop: start - now,
-        share: total > 0 ? (start - now) / total : 0,
+        ...found[at]!,
+        share: total > 0 ? found[at]!.drop / total : 0,
       }))
+      .filter(({ questions }) => questions > 0)
       .sort((a, b) => b.drop - a.drop),
   }
 }

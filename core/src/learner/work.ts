@@ -1,7 +1,8 @@
-import type { ExamFormat, PlanSession, SessionKind } from '@climber/contract'
+import type { ExamFormat, PlanSession, Recalled, SessionKind } from '@climber/contract'
 import { examShares } from '../exam/coverage'
 import { topicsOf } from '../sessions/session'
 import { dayNumber, type DayNumber } from '../time/day'
+import { touches } from './answers'
 import { afterTouch } from './retention'
 
 /** What an hour of each kind teaches, against an hour of study of the topic. */
@@ -38,8 +39,8 @@ export function workOf(exam: ExamFormat, sessions: PlanSession[], today: DayNumb
   const shares = examShares(exam)
   const everywhere = exam.topics.map((_, at) => at)
   const whole = exam.sections.reduce((sum, { minutes }) => sum + minutes, 0)
-  return sessions
-    .flatMap((session): Work[] => {
+  return inTime(
+    sessions.flatMap((session): Work[] => {
       const { status, kind, date, minutes, minutesDone } = session
       const day = dayNumber(date)
       const done = status === 'done'
@@ -60,8 +61,38 @@ export function workOf(exam: ExamFormat, sessions: PlanSession[], today: DayNumb
           ahead: !done,
         },
       ]
+    }),
+  )
+}
+
+/** Days of answers from memory on which a topic was met; their minutes are those of the sessions they were given in. */
+export function metIn(exam: ExamFormat, { days }: Recalled, today: DayNumber): Work[] {
+  const places = new Map(exam.topics.map(({ id }, at) => [id, at]))
+  return days
+    .filter((one) => touches(one) && one.day <= today && places.has(one.topic))
+    .map(({ topic, day }) => ({
+      day,
+      topics: [places.get(topic)!],
+      hours: [0],
+      timed: 0,
+      ahead: false,
+      touch: true,
+    }))
+}
+
+export const inTime = (work: Work[]): Work[] => work.sort((a, b) => a.day - b.day)
+
+const isTouch = ({ touch, hours }: Work, place: number): boolean =>
+  touch === true || hours[place]! * 60 >= touchMinutes
+
+/** Days on which each topic was met, ascending, in the exam's order. */
+export function touchesOf(work: Work[], topics: number): DayNumber[][] {
+  const found = Array.from({ length: topics }, (): DayNumber[] => [])
+  for (const one of work)
+    one.topics.forEach((at, place) => {
+      if (isTouch(one, place)) found[at]!.push(one.day)
     })
-    .sort((a, b) => a.day - b.day)
+  return found
 }
 
 /** What work until a day comes to, for each topic in the exam's order. */
@@ -91,7 +122,7 @@ export function exposures(work: Work[], topics: number, from: DayNumber, days: D
       const into = one.ahead ? ahead : done
       one.topics.forEach((at, place) => {
         into[at]! += one.hours[place]!
-        if (!one.touch && one.hours[place]! * 60 < touchMinutes) return
+        if (!isTouch(one, place)) return
         stability[at] = afterTouch(stability[at]!, one.day - last[at]!)
         last[at] = one.day
       })

@@ -1,6 +1,5 @@
 import fc from 'fast-check'
 import { Cause, type ReviewNote } from '@climber/contract'
-import { knownGiven } from '../hours/answered'
 import { causeGroup, causesFor, causeTitle } from './causes'
 import type { ReviewItem } from './item'
 import { inPayingOrder } from './order'
@@ -272,27 +271,5 @@ describe('causes by number', () => {
         expect(problems.every(({ line }) => line <= text.split('\n').length)).toBe(true)
       }),
     )
-  })
-})
-
-describe('what answers say of a topic', () => {
-  it('by hand: half known, ten of ten right of four options, at half weight: (12 x .5 + 5) / 17', () => {
-    expect(knownGiven(0.5, { right: 10, of: 10, choices: 4 })).toBeCloseTo(11 / 17, 12)
-    expect(knownGiven(0.5, { right: 0, of: 10, choices: Infinity })).toBeCloseTo(6 / 17, 12)
-    expect(knownGiven(0.5, { right: 0, of: 0, choices: 4 })).toBe(0.5)
-  })
-  it('stays a share, rises with right answers, and chance alone says nothing is known', () => {
-    const share = fc.double({ min: 0, max: 1, noNaN: true })
-    fc.assert(
-      fc.property(share, fc.integer({ min: 1, max: 30 }), fc.nat(), (known, of, draw) => {
-        const right = draw % (of + 1)
-        const now = knownGiven(known, { right, of, choices: 4 })
-        expect(now).toBeGreaterThanOrEqual(0)
-        expect(now).toBeLessThanOrEqual(1)
-        if (right < of)
-          expect(knownGiven(known, { right: right + 1, of, choices: 4 })).toBeGreaterThanOrEqual(now)
-      }),
-    )
-    expect(knownGiven(0.4, { right: 1, of: 4, choices: 4 })).toBeLessThan(0.4)
   })
 })

@@ -1,8 +1,9 @@
 import type { Basis, ChangedPlan, Move, PlanChange, StoredPlan } from '@climber/contract'
+import { usualSeed } from '@climber/core'
 import { call, isPassing } from '../api'
 
-/** Plans are made with one seed, so that what is previewed is what is stored. */
-export const planSeed = 1
+/** Plans are made with one seed, so that what is spoken of and previewed is what is stored. */
+export const planSeed = usualSeed
 
 /** The open plan as its changes see it. */
 export interface PlanHolder {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Lever, Verdict } from '@climber/core'
+import type { Lever, Moved, Verdict } from '@climber/core'
+import { useLevers } from '../stores/levers'
 import { useWorkspace } from '../stores/workspace'
 import { dateWords, durationWords, percentWords, termsOf } from '../manners/words'
 import WhereFrom from './WhereFrom.vue'
@@ -9,8 +10,9 @@ import WhereFrom from './WhereFrom.vue'
  * What it takes, beside every step of Set-up: the odds with these answers, and the one change that would do. Another
  * verdict than the record's, with levers moved by hand, may be given, with the sitting it is for.
  */
-const props = defineProps<{ verdict?: Verdict; sitting?: string }>()
+const props = defineProps<{ verdict?: Verdict; sitting?: string; moved?: Moved }>()
 const workspace = useWorkspace()
+const levers = useLevers(() => props.moved ?? {})
 const verdict = computed(() => props.verdict ?? workspace.overview?.verdict)
 const sitting = computed(
   () => workspace.exam?.sittings.find(({ id }) => id === props.sitting) ?? workspace.sitting,
@@ -22,9 +24,9 @@ function terms(id: string): string {
 }
 const section = (id: string) => workspace.exam?.sections.find((one) => one.id === id)?.title ?? id
 const topic = (id: string) => workspace.exam?.topics.find((one) => one.id === id)?.title ?? id
-const needed = (chance: number) => verdict.value?.hoursNeeded.find((one) => one.chance === chance)
+const needed = (chance: number) => levers.value?.hoursNeeded.find((one) => one.chance === chance)
 const lever = <K extends Lever['kind']>(kind: K) =>
-  verdict.value?.levers.filter((one): one is Extract<Lever, { kind: K }> => one.kind === kind) ?? []
+  levers.value?.levers.filter((one): one is Extract<Lever, { kind: K }> => one.kind === kind) ?? []
 const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
 </script>
 
@@ -39,13 +41,15 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
               percentWords(verdict.odds)
             }}</span></template
           >
-          Your level today is {{ Math.round(verdict.today.mean) }} ± {{ Math.round(verdict.today.sd) }}.
-          {{ verdict.hours.toFixed(0) }} hours of study, spent where they yield most, are expected to add
-          {{ Math.round(verdict.gain) }} points. With what is uncertain about you, about learning and about
-          the day, the forecast is {{ Math.round(verdict.forecast.mean) }} ±
-          {{ Math.round(verdict.forecast.sd) }}; this is the share of it at or above
+          Of 1,000 possible candidates who fit everything you answered, so many reach
           {{ Number(verdict.target!.toFixed(1))
-          }}<template v-if="verdict.targetSd">, wherever that falls</template>.
+          }}<template v-if="verdict.targetSd">, wherever that falls</template
+          ><template v-if="verdict.cuts.length">, and every cut,</template> with
+          {{ verdict.made ? 'the plan that would be made' : 'your plan' }} kept. They differ in what they know
+          today (a paper sat now would score {{ Math.round(verdict.today.mean) }} ±
+          {{ Math.round(verdict.today.sd) }}), in how fast they learn and forget, and in the luck of the day;
+          {{ verdict.hours.toFixed(0) }} hours of study take them to {{ Math.round(verdict.forecast.mean) }} ±
+          {{ Math.round(verdict.forecast.sd) }}.
         </WhereFrom>
         <div>
           chance of
@@ -53,7 +57,9 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
             ± {{ verdict.targetSd.toFixed(1) }}</template
           >
           on {{ sitting ? dateWords(sitting.date, workspace.today) : '' }} with
-          <strong>{{ verdict.hours.toFixed(0) }} h</strong> of study
+          <strong>{{ verdict.hours.toFixed(0) }} h</strong> of study,
+          {{ verdict.made ? 'if a plan is made and kept' : 'if the plan is kept' }}
+          <template v-if="verdict.cuts.length">: target and every cut</template>
         </div>
       </div>
       <p v-else>Give a target, and this says how likely it is.</p>
@@ -74,17 +80,18 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
             </tr>
           </tbody>
         </table>
-        <p v-if="verdict.together" class="small soft">
-          All together: between {{ percentWords(verdict.together.low) }} and
-          {{ percentWords(verdict.together.high) }}.
+        <p v-if="verdict.targetOdds !== undefined" class="small soft">
+          The target alone: {{ percentWords(verdict.targetOdds) }}; with every cut:
+          {{ percentWords(verdict.odds!) }}.
         </p>
         <p v-for="id in verdict.missedCuts" :key="id" class="small bad">
-          {{ section(id) }} falls short of its cut even with the hours tilted towards it.
+          {{ section(id) }} likelier misses its cut than meets it.
         </p>
       </template>
       <template v-if="verdict.odds !== undefined">
         <h3>{{ enough ? 'On course for 80%' : 'Any one of these makes it 80%' }}</h3>
-        <ul class="levers small">
+        <p v-if="!levers" class="small soft" data-testid="levers-waiting">Plans are being tried out …</p>
+        <ul v-else class="levers small" data-testid="levers">
           <li v-for="one in lever('time')" :key="one.kind">
             <template v-if="one.minutesMoreAWeek === 0">The hours you have are enough.</template>
             <template v-else-if="one.minutesMoreAWeek"
@@ -121,7 +128,7 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
               .join(', ')
           }}.
         </p>
-        <p class="small soft">
+        <p v-if="levers" class="small soft">
           Hours needed:
           <template v-for="chance in [0.5, 0.8, 0.9]" :key="chance"
             >{{ percentWords(chance) }}:

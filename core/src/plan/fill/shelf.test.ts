@@ -113,8 +113,8 @@ describe('a test that runs above the exam', () => {
         }),
         now,
       ).odds!.forecast.mean
-    expect(mean(30)).toBeLessThan(mean() - 10)
-    expect(mean(-30)).toBeGreaterThan(mean() + 10)
+    expect(mean(30)).toBeLessThan(mean() - 5)
+    expect(mean(-30)).toBeGreaterThan(mean() + 5)
   })
 })
 

@@ -38,8 +38,8 @@ const topics = computed(() =>
 const widest = computed(() => Math.max(0.01, ...topics.value.map(({ share }) => share)))
 const titles = computed(() => new Map(topics.value.map(({ topic, title }) => [topic, title])))
 const barWidth = 180
-const evidence = ({ evidence: { right, wrong, skipped } }: WhereYouStand['topics'][number]) => {
-  const all = right + wrong + skipped
+const evidence = ({ evidence: { right, wrong, blank } }: WhereYouStand['topics'][number]) => {
+  const all = right + wrong + blank
   return all ? `${Number(right.toFixed(1))} of ${Number(all.toFixed(1))}` : '–'
 }
 const ratingWords: Record<string, string> = { 'not-covered': 'not covered', covered: 'in a course' }
@@ -60,9 +60,9 @@ const asked = computed(
               Math.round(found.composite.mean)
             }}</span></template
           >
-          The share known of each section, read off its conversion table, makes this composite. One standard
-          deviation is
-          {{ found.composite.sd.toFixed(1) }}, from how few answers there are.
+          A thousand possible candidates who fit everything that you answered, studied and recalled sit the
+          paper today; this is their mean. One standard deviation is {{ found.composite.sd.toFixed(1) }}: what
+          is not known of you, the day, and the luck of its items.
         </WhereFrom>
         <span>
           today, ± {{ Math.round(found.composite.sd)

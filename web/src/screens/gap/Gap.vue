@@ -25,16 +25,17 @@ const sitting = ref<string>()
 const target = ref<number>()
 const explored = shallowRef<VerdictFound>()
 const lag = ref(0)
+const moves = computed(() => ({
+  ...(more.value && { minutesMoreAWeek: more.value }),
+  ...(sitting.value !== undefined && { sitting: sitting.value }),
+  ...(target.value !== undefined && { scaled: target.value }),
+}))
 const explore = newestOnly(async () => {
   const begun = performance.now()
-  explored.value = await workspace.ask('explore', {
-    minutesMoreAWeek: more.value,
-    sitting: sitting.value,
-    scaled: target.value,
-  })
+  explored.value = await workspace.ask('explore', moves.value)
   lag.value = performance.now() - begun
 })
-watch([() => workspace.record, more, sitting, target], () => void explore(), { immediate: true })
+watch([() => workspace.record, moves], () => void explore(), { immediate: true })
 const moved = computed(() => more.value !== 0 || sitting.value !== undefined || target.value !== undefined)
 const open = computed(() => workspace.exam!.sittings.filter(({ date }) => date > workspace.today))
 const range = computed(() => workspace.overview?.range ?? { low: 0, high: 100 })
@@ -134,7 +135,7 @@ const hoursWords = (value: number) =>
           </div>
         </section>
         <div :data-lever-lag="Math.round(lag)" data-testid="explored">
-          <Verdict v-if="explored" :verdict="explored" :sitting="sitting" />
+          <Verdict v-if="explored" :verdict="explored" :sitting="sitting" :moved="moves" />
           <p v-else class="soft">There is no sitting to aim at.</p>
         </div>
       </div>

@@ -11,6 +11,17 @@ import LogTest from './LogTest.vue'
 const workspace = useWorkspace()
 const overview = computed(() => workspace.overview)
 const odds = computed(() => overview.value?.odds)
+const learned = computed(() => overview.value?.learned)
+/** How other makers' papers run, where any was sat. */
+const makersWords = computed(() =>
+  (learned.value?.makers ?? [])
+    .map(({ maker, points }) => {
+      const whose = maker === 'other' ? "other makers' papers" : `the papers of ${maker}`
+      const by = Math.abs(Math.round(points))
+      return `; ${whose} score ${by ? `${by} points ${points < 0 ? 'low' : 'high'}` : 'as the exam does'}`
+    })
+    .join(''),
+)
 const section = (id: string) => workspace.exam!.sections.find((one) => one.id === id)!.title
 const tests = computed(() => [...(overview.value?.tests ?? [])].reverse())
 const logging = ref(false)
@@ -35,13 +46,14 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
               Math.round(odds.forecast.mean)
             }}</span></template
           >
-          Your level at the diagnostic, plus what the work done and planned is expected to bring, corrected by
-          the tests you logged. They say that you learn at
-          {{ odds.forecast.rate.toFixed(2) }} times the expected rate{{
-            odds.forecast.offset
-              ? `, and that other makers' papers score ${Math.abs(Math.round(odds.forecast.offset))} points ${odds.forecast.offset < 0 ? 'low' : 'high'}`
-              : ''
-          }}. The range also holds the walk from now to the day and the day's own luck.
+          A thousand possible candidates who fit everything you answered, each with levels, a speed and a
+          memory of their own, do the work that is planned and sit the paper; this is their mean, and the
+          range holds 8 in 10 of them. What you answered says that you learn at
+          {{ learned!.speed.mean.toFixed(2) }} times the usual rate, 8 times in 10 between
+          {{ learned!.speed.low.toFixed(2) }} and {{ learned!.speed.high.toFixed(2)
+          }}{{ makersWords }}.<template v-if="odds.atRate">
+            At the rate you keep sessions it is {{ Math.round(odds.atRate.forecast.mean) }}.</template
+          >
         </WhereFrom>
         <span
           >expected on the day, 8 times in 10 between
@@ -50,7 +62,11 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
           ></span
         >
         <span v-if="odds.odds !== undefined"
-          ><strong>{{ percentWords(odds.odds) }}</strong> for {{ scoreWords(odds.target!) }}</span
+          ><strong data-testid="odds">{{ percentWords(odds.odds) }}</strong> for {{ scoreWords(odds.target!)
+          }}{{ odds.cuts.length ? ' and every cut' : '' }} if the plan is kept<template
+            v-if="odds.atRate?.odds !== undefined"
+            >, <strong>{{ percentWords(odds.atRate.odds) }}</strong> at the rate you keep it</template
+          ></span
         >
         <span v-if="odds.cuts.length" class="small soft cuts"
           >Cuts:
@@ -162,8 +178,8 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
           <tr>
             <th>Topic</th>
             <th class="n">Of the exam</th>
-            <th class="n">At the diagnostic</th>
-            <th class="n">Now, by the work logged</th>
+            <th class="n">Known now</th>
+            <th class="n">8 times in 10</th>
             <th class="n">Points the next hour brings</th>
           </tr>
         </thead>
@@ -171,8 +187,8 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
           <tr v-for="topic in topics" :key="topic.id">
             <td>{{ topic.title }}</td>
             <td class="n">{{ percentWords(topic.examShare) }}</td>
-            <td class="n">{{ percentWords(topic.mean) }}</td>
             <td class="n">{{ percentWords(topic.known) }}</td>
+            <td class="n">{{ percentWords(topic.low) }} to {{ percentWords(topic.high) }}</td>
             <td class="n">{{ topic.yield.toFixed(2) }}</td>
           </tr>
         </tbody>

@@ -236,12 +236,12 @@ const setHalf = (event: Event) =>
             <td>
               <KnownRange
                 v-if="lines.get(topic.id)"
-                :mean="lines.get(topic.id)!.mean"
+                :mean="lines.get(topic.id)!.known"
                 :low="lines.get(topic.id)!.low"
                 :high="lines.get(topic.id)!.high"
                 :width="104"
                 role="img"
-                :aria-label="`known ${percentWords(lines.get(topic.id)!.mean)}`"
+                :aria-label="`known ${percentWords(lines.get(topic.id)!.known)}`"
               />
               <span v-if="problemAt(`counts.topics.${topic.id}`)" class="bad small">{{
                 problemAt(`counts.topics.${topic.id}`)

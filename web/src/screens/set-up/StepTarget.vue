@@ -3,9 +3,11 @@ import { computed } from 'vue'
 import { lossBudget, rawNeeded, slugOf, tablesOf } from '@climber/core'
 import type { Place, Target } from '@climber/contract'
 import { dateWords, distanceWords, percentWords, rawWords } from '../../manners/words'
+import { useLevers } from '../../stores/levers'
 import { useWorkspace } from '../../stores/workspace'
 
 const workspace = useWorkspace()
+const levers = useLevers()
 const save = computed(() => workspace.saves!.target)
 const document = computed(() => save.value.state.document)
 const exam = computed(() => workspace.exam!)
@@ -16,7 +18,7 @@ const oddsAt = (id: string) => {
   const verdict = workspace.overview?.verdict
   if (id === workspace.sitting?.id)
     return verdict && verdict.odds !== undefined ? { odds: verdict.odds, hours: verdict.hours } : undefined
-  const lever = verdict?.levers.find((one) => one.kind === 'sitting' && one.sitting === id)
+  const lever = levers.value?.levers.find((one) => one.kind === 'sitting' && one.sitting === id)
   return lever?.kind === 'sitting' ? lever : undefined
 }
 const outside = computed(() => {

@@ -1,0 +1,167 @@
+import { roundToStep } from '../scoring/conversion'
+import { compositeRange } from '../scoring/composite'
+import { quantile } from '../learner/estimate'
+import { dayNumber } from '../time/day'
+import { assess, type Assessment, scoresOn } from './assessment'
+import { hoursTo, strong } from './gap'
+import { drawnTarget } from './goal'
+import type { CandidateRecord, Moment } from './moment'
+import { oddsFrom, planOdds } from './odds'
+import { hoursAhead, type Moved, spoken, withMoved } from './verdict'
+
+/** One thing to change, the rest left as it is, that brings the chance to `wantedChance`. */
+export type Lever =
+  | { kind: 'time'; minutesMoreAWeek?: number }
+  | { kind: 'sitting'; sitting: string; date: string; hours: number; odds: number }
+  | { kind: 'target'; target?: number }
+  | { kind: 'topics'; topics: string[]; hours: number; reached: boolean }
+
+export interface Levers {
+  /** Hours of study by the exam with which the target is reached with a chance; undefined where no painted hours do. */
+  hoursNeeded: { chance: number; hours?: number }[]
+  levers: Lever[]
+}
+
+export const wantedChance = 0.8
+/** Minutes more a week that are painted to find how the odds rise. */
+const painted = [60, 150, 300, 540, 900]
+/** The step in which minutes are told. */
+const minuteStep = 15
+
+/** Study hours by the exam, and the odds with them. */
+interface Point {
+  hours: number
+  odds: number
+  minutes: number
+}
+
+/** Hours at which a chance is reached on the way between some points of rising hours. */
+function hoursAt(points: Point[], chance: number): { hours: number; minutes: number } | undefined {
+  const at = points.findIndex(({ odds }) => odds >= chance)
+  if (at < 0) return undefined
+  const to = points[at]!
+  const from = points[at - 1]
+  if (!from || to.odds <= from.odds) return to
+  const share = (chance - from.odds) / (to.odds - from.odds)
+  return {
+    hours: from.hours + share * (to.hours - from.hours),
+    minutes: from.minutes + share * (to.minutes - from.minutes),
+  }
+}
+
+/** Odds with parts of the plan as it stands, from none of it to all. */
+function lesser(assessment: Assessment, day: number): Point[] {
+  const { learner, ahead } = assessment
+  const all = hoursAhead(assessment)
+  return [0, 0.25, 0.5, 0.75].map((part) => {
+    const [exposure] = learner.exposures(
+      [Math.max(day, assessment.today + 1)],
+      ahead.map((work) => ({ ...work, hours: work.hours.map((hours) => part * hours) })),
+    )
+    return { hours: part * all, odds: oddsFrom(assessment, learner.scores(exposure!)).odds!, minutes: 0 }
+  })
+}
+
+/** The highest target that is reached with the wanted chance together with every cut. */
+function safeTarget(assessment: Assessment, day: number): number | undefined {
+  const { learner, goal, record } = assessment
+  const { exam } = record
+  const { composite, sections } = scoresOn(assessment, day)
+  const drawn = drawnTarget(goal, learner.size)
+  const passes = (one: number) =>
+    exam.sections.every(({ cut }, at) => cut === undefined || sections[at]![one]! >= cut - 1e-9)
+  const { low, high } = compositeRange(exam)
+  // Where the target moves, what is reached of it: a safe one lies as far below its middle.
+  const spare = composite.map((score, one) => (passes(one) ? score - drawn[one]! + goal.mean! : -1e9))
+  const most = quantile(spare, learner.weights, 1 - wantedChance)
+  const { step } = exam.composite
+  let target = Math.min(high, roundToStep(Math.floor(most / step + 1e-9) * step, step))
+  const reached = (of: number) => learner.share((one) => spare[one]! >= of - 1e-9)
+  while (target >= low && reached(target) < wantedChance) target = roundToStep(target - step, step)
+  return target < low ? undefined : target
+}
+
+/** Topics to bring to "strong", those that pay most an hour first, until the target is reached with the wanted chance. */
+function topicsToStrong(assessment: Assessment, day: number): Lever {
+  const { learner, landscape, known, ahead, today } = assessment
+  const [exposure] = learner.exposures([Math.max(day, today + 1)], ahead)
+  const then = learner.known(exposure!)
+  const order = landscape.topics
+    .map(({ value, tau }, at) => ({
+      at,
+      value,
+      hours: hoursTo(known[at]!, strong, tau),
+      gap: strong - known[at]!,
+    }))
+    .filter(({ gap, value }) => gap > 0 && value > 0)
+    .sort((a, b) => (b.value * b.gap) / b.hours - (a.value * a.gap) / a.hours)
+  const oddsOf = (count: number) => {
+    const lifted = new Set(order.slice(0, count).map(({ at }) => at))
+    const raised = then.map((own, at) => (lifted.has(at) ? own.map((k) => Math.max(k, strong)) : own))
+    return oddsFrom(assessment, learner.scores(exposure!, {}, raised)).odds!
+  }
+  const told = (count: number, reached: boolean): Lever => ({
+    kind: 'topics',
+    topics: order.slice(0, count).map(({ at }) => landscape.exam.topics[at]!.id),
+    hours: order.slice(0, count).reduce((sum, { hours }) => sum + hours, 0),
+    reached,
+  })
+  if (oddsOf(order.length) < wantedChance) return told(order.length, false)
+  let [low, high] = [-1, order.length]
+  while (high - low > 1) {
+    const middle = (low + high) >> 1
+    if (oddsOf(middle) >= wantedChance) high = middle
+    else low = middle
+  }
+  return told(high, true)
+}
+
+/** The least painted minutes a week that reach the wanted chance: found between the points, then made sure of by plans. */
+function minutesEnough(points: Point[], oddsWith: (minutes: number) => Point): number | undefined {
+  const found = hoursAt(points, wantedChance)
+  if (!found) return undefined
+  let minutes = Math.ceil(found.minutes / minuteStep - 1e-9) * minuteStep
+  const most = points[points.length - 1]!.minutes
+  while (minutes > 0 && minutes < most && oddsWith(minutes).odds < wantedChance) minutes += 2 * minuteStep
+  return Math.min(minutes, most)
+}
+
+/**
+ * What would bring the odds to four in five, each by itself, solved on plans that would be made: painted minutes, other sittings,
+ * another target, topics brought to a level. Undefined where there is no sitting or no target.
+ */
+export function levers(record: CandidateRecord, now: Moment, moved: Moved = {}): Levers | undefined {
+  const changed = withMoved(record, moved)
+  const before = assess(changed, now)
+  const { sitting, today, goal } = before
+  if (!sitting || dayNumber(sitting.date) <= today || goal.mean === undefined) return undefined
+  const day = dayNumber(sitting.date)
+  const { assessment } = spoken(before, Boolean(moved.minutesMoreAWeek))
+  const here = { hours: hoursAhead(assessment), odds: planOdds(assessment)!.odds!, minutes: 0 }
+  const oddsWith = (minutes: number): Point => {
+    const own = assess(withMoved(changed, { minutesMoreAWeek: minutes }), now)
+    const { assessment: richer } = spoken(own, true)
+    return { hours: hoursAhead(richer), odds: planOdds(richer)!.odds!, minutes }
+  }
+  const points = [...lesser(assessment, day), here]
+  for (const minutes of painted) {
+    if (points[points.length - 1]!.odds >= 0.9) break
+    points.push(oddsWith(minutes))
+  }
+  const others = record.exam.sittings.filter(({ id, date }) => dayNumber(date) > today && id !== sitting.id)
+  return {
+    hoursNeeded: [0.5, wantedChance, 0.9].map((chance) => ({
+      chance,
+      hours: hoursAt(points, chance)?.hours,
+    })),
+    levers: [
+      { kind: 'time', minutesMoreAWeek: minutesEnough(points, oddsWith) },
+      ...others.map(({ id, date }): Lever => {
+        const there = spoken(assess(withMoved(changed, { sitting: id }), now)).assessment
+        return { kind: 'sitting', sitting: id, date, hours: hoursAhead(there), odds: planOdds(there)!.odds! }
+      }),
+      { kind: 'target', target: safeTarget(assessment, day) },
+      topicsToStrong(assessment, day),
+    ],
+  }
+}
