@@ -339,14 +339,19 @@ function withoutDay(look: Look, sum: Summed, parts: number): void {
     halfGradient[row]! /= pivot
     for (let at = 0; at < size; at++) half[row * size + at]! /= pivot
   }
+  const { information, gradient: slope } = look
+  const own = sum.information
   for (let at = 0; at < size; at++) {
-    let own = sum.gradient[at]!
-    for (let row = 0; row < parts; row++) own -= half[row * size + at]! * halfGradient[row]!
-    look.gradient[at]! += own
-    for (let other = 0; other <= at; other++) {
-      let both = sum.information[at * sum.size + other]!
-      for (let row = 0; row < parts; row++) both -= half[row * size + at]! * half[row * size + other]!
-      look.information[at * size + other]! += both
+    slope[at]! += sum.gradient[at]!
+    const to = at * size
+    const from = at * sum.size
+    for (let other = 0; other <= at; other++) information[to + other]! += own[from + other]!
+    for (let row = 0; row < parts; row++) {
+      const start = row * size
+      const by = half[start + at]!
+      if (!by) continue
+      slope[at]! -= by * halfGradient[row]!
+      for (let other = 0; other <= at; other++) information[to + other]! -= by * half[start + other]!
     }
   }
   look.days.push({ lower, cross, gradient })
@@ -383,8 +388,33 @@ const daySteps = ({ days, size }: Look, step: Float64Array): Float64Array[] =>
     return backwards(lower, parts, forwards(lower, parts, own))
   })
 
+interface Place {
+  mode: Float64Array
+  days: Float64Array[]
+  look: Look
+}
+
+/**
+ * A step that leads upwards as far as one does: whole, or as far as the parabola through what is known has its top (Nocedal and Wright
+ * 2006, 3.5), where the whole one rises by much less than it should.
+ */
+function furthest(along: (length: number) => Place, before: number, gain: number): Place {
+  let length = 1
+  let best = along(length)
+  for (let tries = 0; tries < 8; tries++) {
+    const risen = best.look.value - before
+    if (risen > 0.3 * gain * length) return best
+    const top = Math.min(0.7, Math.max(0.1, (gain * length) / (2 * (gain * length - risen)))) * length
+    const next = along(top)
+    if (next.look.value <= best.look.value && risen > -1e-9) return best
+    best = next
+    length = top
+  }
+  return best
+}
+
 const mostSteps = 30
-const enough = 1e-6
+const enough = 1e-5
 
 /** A point to set out from: the level and the blanks that all answers together show. */
 function guessed({ layout, answers, blanks }: Problem): Float64Array {
@@ -412,8 +442,8 @@ export function fit(problem: Problem): Fit {
   const parts = dayParts(problem)
   const sum = new Summed(size + parts)
   const slopes = new Slopes(size + parts)
-  let mode = guessed(problem)
-  let days = problem.answers.map(() => new Float64Array(parts))
+  let mode: Float64Array = guessed(problem)
+  let days: Float64Array[] = problem.answers.map(() => new Float64Array(parts))
   let look = lookFrom(problem, mode, days, sum, slopes)
   for (let steps = 0; ; steps++) {
     const lower = cholesky(look.information.slice(), size)
@@ -427,19 +457,14 @@ export function fit(problem: Problem): Fit {
         days: look.days.map(({ lower: own, cross }, at) => ({ mode: days[at]!, lower: own, cross })),
       }
     const dayStep = daySteps(look, step)
-    let length = 1
-    let next = look
-    let to = mode
-    let toDays = days
-    do {
-      to = mode.map((value, at) => value + length * step[at]!)
-      toDays = days.map((own, at) => {
+    const along = (length: number): Place => {
+      const to = mode.map((value, at) => value + length * step[at]!)
+      const toDays = days.map((own, at) => {
         const by = dayStep[at]!
         return by.length ? own.map((value, part) => value + length * by[part]!) : own
       })
-      next = lookFrom(problem, to, toDays, sum, slopes)
-      length /= 2
-    } while (next.value < look.value - 1e-9 && length > 1e-3)
-    ;[mode, days, look] = [to, toDays, next]
+      return { mode: to, days: toDays, look: lookFrom(problem, to, toDays, sum, slopes) }
+    }
+    ;({ mode, days, look } = furthest(along, look.value, gain))
   }
 }

@@ -4,11 +4,12 @@ import { groupsOf } from '../scoring/raw'
 import { dayNumber, type DayNumber } from '../time/day'
 import { newestBaseline } from './ageing'
 import { type Answers, answersOf, measuredBy } from './answers'
-import { type Candidates, candidatesOf, knownBy, thinned } from './candidates'
+import { type Candidates, knownBy, thinned } from './candidates'
 import { normals } from './draws'
 import { fit, layoutOf, paceAfter, type Problem, reachSd } from './fit'
 import { type Scores, sit } from './paper'
 import { prior, ratingShifts } from './prior'
+import { candidatesOf } from './weigh'
 import { type Exposure, exposures, inTime, metIn, type Work, workOf } from './work'
 
 /** What a learner is made from. */

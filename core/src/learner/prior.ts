@@ -13,7 +13,7 @@ export const prior = {
   speed: { mean: 0, sd: 0.4 },
   forgetting: { mean: 0, sd: 0.4 },
   /** How far topics lie about the speed of their candidate. */
-  topicSpeed: { sd: 0.3 },
+  topicSpeed: { sd: 0.4 },
   /** Logarithm of the odds that what is not known is left blank; where a wrong answer costs, more is left. */
   blanks: { mean: -1.6, withPenalty: -0.4, sd: 1.8 },
   /** Logarithm of items that could be done in the time, over those there are; about it, that of each section. */
