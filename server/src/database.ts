@@ -18,6 +18,7 @@ import { up as rooms } from './migrations/0014-rooms'
 import { up as review } from './migrations/0015-review'
 import { up as recall } from './migrations/0016-recall'
 import { up as recalled } from './migrations/0017-recalled'
+import { up as figures } from './migrations/0018-figures'
 import { defineModels, type Models } from './models'
 
 /** In order; a migration that has landed is never edited, a new one is added. */
@@ -39,6 +40,7 @@ export const migrations = [
   { name: '0015-review', up: review },
   { name: '0016-recall', up: recall },
   { name: '0017-recalled', up: recalled },
+  { name: '0018-figures', up: figures },
 ]
 
 export interface Database {

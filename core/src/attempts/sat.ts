@@ -26,7 +26,11 @@ export function attemptTitle(exam: ExamFormat, attempt: Pick<Attempt, 'kind' | '
 }
 
 /** Who wrote what was sat: as it says, or as its form does, or as the shelf does; another maker where nobody knows. */
-export const sourceOf = (exam: ExamFormat, attempt: Attempt, materials?: Materials): Source =>
+export const sourceOf = (
+  exam: ExamFormat,
+  attempt: Pick<Attempt, 'form' | 'source'>,
+  materials?: Materials,
+): Source =>
   attempt.source ??
   formOf(exam, attempt)?.source ??
   materials?.items.find(({ id, form }) => attempt.form !== undefined && (form ?? id) === attempt.form)

@@ -12,6 +12,7 @@ import { replan } from './replan'
 import { notebook, reviewView } from './review'
 import { roomView } from './room'
 import { testsSay } from './says'
+import { testsTell } from './testsTell'
 import { whereYouStand } from './whereYouStand'
 
 /** Every question that a screen asks of a record, by its name; each is a file of this folder. */
@@ -30,6 +31,7 @@ const questions = {
   reviewView,
   roomView,
   testsSay,
+  testsTell,
   whereYouStand,
 }
 type Questions = typeof questions

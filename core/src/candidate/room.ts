@@ -83,7 +83,7 @@ export function roomView(
     if (learner.measured) sections.push({ section: id, ...plainly(expectedOf(assessment, scores, at)) })
   }
   if (!setup.whole || !learner.measured) return { sections, paces }
-  const maker = makerOf(exam, { ...setup, kind: 'practice' } as never, record.materials)
+  const maker = makerOf(exam, { form: setup.form, kind: 'practice' }, record.materials)
   const [exposure] = learner.exposures([assessment.today + 1])
   const sat =
     maker === undefined ? scores : learner.scores({ ...exposure!, day: assessment.today }, { maker })

@@ -2,8 +2,8 @@ import type { ExamFormat, SelfRating } from '@climber/contract'
 import { attemptTitle, isBaseline } from '../attempts/sat'
 import { type ChapterYield, chapterYields, examShares } from '../exam/coverage'
 import { weighed } from '../learner/ageing'
-import type { Answers, Cell } from '../learner/answers'
-import { type Estimate, estimateOf } from '../learner/estimate'
+import type { Answers, AnswersOf, Cell } from '../learner/answers'
+import { type Estimate, estimateOf, weightedMean } from '../learner/estimate'
 import { type Telling, tellingQuestions } from '../learner/telling'
 import { bandOf, percentileOf } from '../scoring/composite'
 import { roundToStep } from '../scoring/conversion'
@@ -28,6 +28,13 @@ export interface TopicState extends Estimate {
   /** Points of the composite if fully known. */
   value: number
   evidence: Evidence
+  /** The same by what sort of thing was answered; sorts of which there is nothing are left out. */
+  told: { of: AnswersOf; right: number; answers: number }[]
+  /** Share known at the newest test of the baseline, as it looks from today. */
+  before: number
+  /** Effective hours of work since everything began, and days since it was last met. */
+  hours: number
+  daysSince?: number
   rating?: SelfRating
 }
 
@@ -40,8 +47,9 @@ export interface SectionLine {
   high: number
   scaled: { mean: number; low: number; high: number }
   cut?: number
-  /** Answered or reached and left, and right. */
+  /** Items answered, right, and reached and left, as they count. */
   answered: number
+  left: number
   right: number
   notReached: number
 }
@@ -101,11 +109,49 @@ function sectionLines(assessment: Assessment): SectionLine[] {
       high,
       scaled: expectedOf(assessment, scores, at),
       cut,
-      answered: right + wrong + blank,
+      answered: right + wrong,
+      left: blank,
       right,
       notReached: answers
         .flatMap(({ reached }) => reached)
         .reduce((sum, one) => sum + (one.section === at ? one.notReached : 0), 0),
+    }
+  })
+}
+
+const sorts: AnswersOf[] = ['tests', 'sets and drills', 'retests', 'memory']
+
+/** What is known of each topic, and what that rests on. */
+function topicStates(assessment: Assessment): TopicState[] {
+  const { record, learner, landscape, knownBy, touches, today } = assessment
+  const { exam, ratings } = record
+  const shares = examShares(exam)
+  const [at0] = learner.exposures([learner.from])
+  const before = learner.known(at0!)
+  const [exposure] = learner.exposures([today + 1])
+  return exam.topics.map(({ id, section, title }, at) => {
+    const own = ({ topics }: Cell) => topics.length === 1 && topics[0] === at
+    const last = touches[at]!.at(-1)
+    return {
+      topic: id,
+      section,
+      title,
+      share: shares[at]!,
+      value: landscape.topics[at]!.value,
+      ...estimateOf(knownBy[at]!, learner.weights),
+      evidence: tallied(learner.answers, own),
+      told: sorts.flatMap((of) => {
+        const { right, wrong, blank } = tallied(
+          learner.answers.filter((answers) => answers.of === of),
+          own,
+        )
+        const answers = right + wrong + blank
+        return answers > 0 ? [{ of, right, answers }] : []
+      }),
+      before: weightedMean(before[at]!, learner.weights),
+      hours: exposure!.done[at]!,
+      ...(last !== undefined && { daysSince: today - last }),
+      rating: ratings.topics[id],
     }
   })
 }
@@ -115,21 +161,11 @@ export function whereYouStand(record: CandidateRecord, now: Moment): WhereYouSta
   const { learner, landscape, known, knownBy, today } = assessment
   const { exam, ratings } = record
   const values = landscape.topics.map(({ value }) => value)
-  const shares = examShares(exam)
   const { mean, sd } = expectedOf(assessment, scoresOn(assessment, today))
   const level = roundToStep(mean, exam.composite.step)
   return {
     sections: sectionLines(assessment),
-    topics: exam.topics.map(({ id, section, title }, at) => ({
-      topic: id,
-      section,
-      title,
-      share: shares[at]!,
-      value: values[at]!,
-      ...estimateOf(knownBy[at]!, learner.weights),
-      evidence: tallied(learner.answers, ({ topics }) => topics.length === 1 && topics[0] === at),
-      rating: ratings.topics[id],
-    })),
+    topics: topicStates(assessment),
     tests: weighed(record.attempts.filter(isBaseline), ratings.halfWeightDays).map((test) => ({
       date: test.date,
       title: attemptTitle(exam, test),

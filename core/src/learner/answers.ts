@@ -49,9 +49,12 @@ export interface Answers {
   maker?: string
   /** Variance of its day and form, and by its age; none where nothing is shared by its items. */
   variance: number
+  /** What sort of thing it was. */
+  of: AnswersOf
   cells: Cell[]
   reached: Reached[]
 }
+export type AnswersOf = 'tests' | 'sets and drills' | 'retests' | 'memory'
 
 /** What an answer says, against one of a paper: items that are met again, sets that were picked, single facts. */
 export const weights = { picked: 0.7, met: 0.5, fact: 0.1 }
@@ -329,6 +332,7 @@ function ofMemory(known: Known, { days }: Recalled, today: DayNumber): Answers[]
     return {
       day,
       variance: 0,
+      of: 'memory',
       cells: [scaled(cell, kind === 'cards' ? weights.fact : weights.met)],
       reached: [],
     }
@@ -336,7 +340,11 @@ function ofMemory(known: Known, { days }: Recalled, today: DayNumber): Answers[]
 }
 
 /** Who wrote a paper, where that was not the publisher: of the exam itself nobody else, of a baseline only where that is said. */
-export function makerOf(exam: ExamFormat, attempt: Attempt, materials?: Materials): string | undefined {
+export function makerOf(
+  exam: ExamFormat,
+  attempt: Pick<Attempt, 'kind' | 'form' | 'source' | 'maker'>,
+  materials?: Materials,
+): string | undefined {
   const source = isBaseline(attempt)
     ? (attempt.source ?? formOf(exam, attempt)?.source)
     : sourceOf(exam, attempt, materials)
@@ -380,6 +388,7 @@ export function answersOf({ exam, attempts, ratings, recalled, materials, easier
       {
         day,
         ...(maker !== undefined && { maker }),
+        of: own ? 'tests' : attempt.kind === 'retest' ? 'retests' : 'sets and drills',
         variance: own ? variance + ageing + prior.walk * Math.max(0, newest - day) : 0,
         cells: eased ? cells.map((cell) => ({ ...cell, easier: cell.easier + eased })) : cells,
         reached,

@@ -28,6 +28,9 @@ export interface Told {
   today: DayNumber
 }
 
+/** Counts up where the same record is answered otherwise: what was stored of it is then worked out again. */
+export const modelVersion = 1
+
 /** Possible candidates, unless more or fewer are asked for. */
 export const usualSize = 1000
 
@@ -90,7 +93,7 @@ export class Learner {
     readonly done: Work[],
     private readonly taus: number[],
     /** The day from which work counts, and that of the newest answers. */
-    private readonly from: DayNumber,
+    readonly from: DayNumber,
     private readonly newest: DayNumber,
   ) {}
 
@@ -140,11 +143,10 @@ export class Learner {
   /** Every possible candidate sits a paper after work; `known`, where that is thought of otherwise than by work. */
   scores(exposure: Exposure, ahead: Ahead = {}, known = this.known(exposure, ahead)): Scores {
     const { exam } = this
-    const { size, blanks, paces, makers } = this.candidates
+    const { size, blanks, makers } = this.candidates
     const walk = prior.walk * Math.max(0, exposure.day - this.newest)
     const dayWide = normals('day', size)
     const wide = Math.sqrt(square(prior.day.sd) + walk)
-    const tests = exposure.timed + exposure.timedAhead
     const { maker } = ahead
     const easier =
       maker === undefined
@@ -159,12 +161,20 @@ export class Learner {
         const own = normals(`day ${id}`, size)
         return own.map((z, one) => exp(wide * dayWide[one]! + prior.day.section * z + (easier?.[one] ?? 0)))
       }),
-      reach: paces.map((own, at) => {
-        const section = exam.sections[at]!
-        if (section.timed === false) return new Float64Array(size).fill(1)
-        const luck = normals(`reach ${section.id}`, size)
-        return own.map((pace, one) => Math.min(1, exp(paceAfter(pace, tests) + reachSd * luck[one]!)))
-      }),
+      reach: this.reach(exposure),
+    })
+  }
+
+  /** Share of each section that is got to after work, by every possible candidate. */
+  reach({ timed, timedAhead }: Exposure): Float64Array[] {
+    const { size, paces } = this.candidates
+    return paces.map((own, at) => {
+      const { id, timed: bell } = this.exam.sections[at]!
+      if (bell === false) return new Float64Array(size).fill(1)
+      const luck = normals(`reach ${id}`, size)
+      return own.map((pace, one) =>
+        Math.min(1, exp(paceAfter(pace, timed + timedAhead) + reachSd * luck[one]!)),
+      )
     })
   }
 

@@ -2,6 +2,7 @@ import type { Sequelize } from 'sequelize'
 import { defineAttempts } from './attempt'
 import { defineCandidates } from './candidate'
 import { defineExams } from './exam'
+import { defineFigures } from './figures'
 import { definePlans } from './plan'
 import { defineRecall } from './recall'
 import { defineReview } from './review'
@@ -11,6 +12,7 @@ import { defineWorkspaces } from './workspace'
 export * from './attempt'
 export * from './candidate'
 export * from './exam'
+export * from './figures'
 export * from './plan'
 export * from './recall'
 export * from './review'
@@ -27,6 +29,7 @@ export const defineModels = (sequelize: Sequelize) => ({
   ...defineReview(sequelize),
   ...defineRecall(sequelize),
   ...defineRooms(sequelize),
+  ...defineFigures(sequelize),
 })
 
 export type Models = ReturnType<typeof defineModels>

@@ -9,13 +9,13 @@ import {
   parts,
   type StoredPart,
 } from '@climber/contract'
-import { assess, hasSlipped, isOpen, planOdds } from '@climber/core'
 import type { CandidateRow, PartRow } from '../models'
 import { conflictWith, invalid, notFound } from '../refusal'
 import { deletedBy, homeWorkspace, noteDeleted, openExam, refuseDeleted, visibleCandidates } from './access'
 import { type Context, together } from './context'
 import { longest, refuseLarge, refuseLonger, refuseMoreThan } from './quota'
-import { documentOf, loadAll, type Loaded, loadLocked, momentOf, recordOf } from './record'
+import { figuresOf } from './figures'
+import { type Loaded, loadLocked, momentOf } from './record'
 import { doneOnce } from './request'
 import { formatOf, plainly } from './stored'
 
@@ -122,36 +122,12 @@ export async function savePart(
   }
 }
 
-/** The roster: one row a candidate, worked out from the record. */
+/** The roster: one row a candidate. */
 export async function listCandidates(context: Context, userId: string): Promise<RosterRow[]> {
-  const rows: RosterRow[] = []
-  for (const loaded of await loadAll(context, await visibleCandidates(context, userId))) {
-    const { candidate } = loaded
-    const record = recordOf(loaded)
-    const now = momentOf(context, loaded)
-    const assessment = assess(record, now)
-    const odds = planOdds(assessment)
-    const sessions = record.plan?.sessions ?? []
-    const last = assessment.scored[assessment.scored.length - 1]
-    rows.push({
-      id: candidate.id,
-      name: documentOf(loaded, 'candidate').name,
-      examTitle: record.exam.title,
-      mine: candidate.userId === userId,
-      examDate: assessment.sitting?.date ?? null,
-      target: assessment.goal.mean ?? null,
-      odds: (record.plan && odds?.odds) ?? null,
-      forecast:
-        odds && record.plan
-          ? { mean: odds.forecast.mean, low: odds.forecast.low, high: odds.forecast.high }
-          : null,
-      slippedMinutes: sessions
-        .filter((session) => hasSlipped(session, now.date))
-        .reduce((sum, { minutes }) => sum + minutes, 0),
-      nextTest:
-        sessions.find((session) => session.kind === 'test' && isOpen(session, now.date))?.date ?? null,
-      lastScore: last ? { date: last.test.date, scaled: last.score.composite } : null,
-    })
-  }
-  return rows
+  const candidates = await visibleCandidates(context, userId)
+  const figures = await figuresOf(context, candidates)
+  return candidates.flatMap((candidate) => {
+    const own = figures.get(candidate.id)
+    return own ? [{ ...own, mine: candidate.userId === userId }] : []
+  })
 }

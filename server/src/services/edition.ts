@@ -63,7 +63,7 @@ export async function effectOf(context: Context, exam: ExamRow, format: ExamForm
       ['id', 'ASC'],
     ],
   })
-  return (await loadAll(context, candidates)).map((loaded) => {
+  return (await loadAll(context, candidates, { items: true })).map((loaded) => {
     const issues = misfits(loaded, format)
     const record = recordOf(loaded)
     const now = momentOf(context, loaded)

@@ -4,6 +4,7 @@ import type { Lever, Moved, Verdict } from '@climber/core'
 import { useLevers } from '../stores/levers'
 import { useWorkspace } from '../stores/workspace'
 import { dateWords, durationWords, percentWords, termsOf } from '../manners/words'
+import PossibleCandidates from './PossibleCandidates.vue'
 import WhereFrom from './WhereFrom.vue'
 
 /**
@@ -41,15 +42,19 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
               percentWords(verdict.odds)
             }}</span></template
           >
-          Of 1,000 possible candidates who fit everything you answered, so many reach
-          {{ Number(verdict.target!.toFixed(1))
-          }}<template v-if="verdict.targetSd">, wherever that falls</template
-          ><template v-if="verdict.cuts.length">, and every cut,</template> with
+          Of 1,000 possible candidates who fit everything you answered, studied and recalled,
+          <strong>{{ Math.round(1000 * verdict.odds) }}</strong> reach {{ Number(verdict.target!.toFixed(1))
+          }}{{ verdict.targetSd ? ', wherever that falls' : ''
+          }}{{ verdict.cuts.length ? ', and every cut,' : '' }} with
           {{ verdict.made ? 'the plan that would be made' : 'your plan' }} kept. They differ in what they know
           today (a paper sat now would score {{ Math.round(verdict.today.mean) }} ±
           {{ Math.round(verdict.today.sd) }}), in how fast they learn and forget, and in the luck of the day;
           {{ verdict.hours.toFixed(0) }} hours of study take them to {{ Math.round(verdict.forecast.mean) }} ±
           {{ Math.round(verdict.forecast.sd) }}.
+          <PossibleCandidates :odds="verdict.odds" />
+          <template v-if="verdict.atRate?.odds !== undefined">
+            At the rate you keep sessions: {{ Math.round(1000 * verdict.atRate.odds) }}.
+          </template>
         </WhereFrom>
         <div>
           chance of
@@ -57,9 +62,13 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
             ± {{ verdict.targetSd.toFixed(1) }}</template
           >
           on {{ sitting ? dateWords(sitting.date, workspace.today) : '' }} with
-          <strong>{{ verdict.hours.toFixed(0) }} h</strong> of study,
-          {{ verdict.made ? 'if a plan is made and kept' : 'if the plan is kept' }}
-          <template v-if="verdict.cuts.length">: target and every cut</template>
+          <strong>{{ verdict.hours.toFixed(0) }} h</strong> of study{{
+            verdict.cuts.length ? ', and of every cut,' : ','
+          }}
+          {{ verdict.made ? 'if a plan is made and kept' : 'if the plan is kept'
+          }}<template v-if="verdict.atRate?.odds !== undefined"
+            >; <strong>{{ percentWords(verdict.atRate.odds) }}</strong> at the rate you keep it</template
+          >
         </div>
       </div>
       <p v-else>Give a target, and this says how likely it is.</p>

@@ -6,6 +6,7 @@ import { dateWords, percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import KnownRange from '../../widgets/KnownRange.vue'
 import WhereFrom from '../../widgets/WhereFrom.vue'
+import TopicFrom from './TopicFrom.vue'
 
 /** Where the candidate stands: to look at together. */
 const workspace = useWorkspace()
@@ -92,6 +93,7 @@ const asked = computed(
               <th>Section</th>
               <th class="n">Answered</th>
               <th class="n">Right</th>
+              <th class="n">Left blank</th>
               <th class="n">Not reached</th>
               <th>Known, 8 times in 10</th>
               <th class="n">Scaled</th>
@@ -102,8 +104,9 @@ const asked = computed(
           <tbody>
             <tr v-for="section in found.sections" :key="section.section">
               <th scope="row">{{ section.title }}</th>
-              <td class="n">{{ Number(section.answered.toFixed(1)) || '–' }}</td>
-              <td class="n">{{ Number(section.right.toFixed(1)) || '–' }}</td>
+              <td class="n">{{ Math.round(section.answered) || '–' }}</td>
+              <td class="n">{{ Math.round(section.right) || '–' }}</td>
+              <td class="n">{{ Math.round(section.left) || '–' }}</td>
               <td class="n">{{ section.notReached || '–' }}</td>
               <td>
                 <KnownRange
@@ -189,7 +192,12 @@ const asked = computed(
                   :width="barWidth"
                   aria-hidden="true"
                 />
-                <span class="small">{{ percentWords(topic.mean) }}</span>
+                <WhereFrom :label="`${topic.title}, known today`">
+                  <template #figure
+                    ><span class="small">{{ percentWords(topic.mean) }}</span></template
+                  >
+                  <TopicFrom :topic="topic" />
+                </WhereFrom>
                 <span class="only-reader"
                   >, between {{ percentWords(topic.low) }} and {{ percentWords(topic.high) }}</span
                 >

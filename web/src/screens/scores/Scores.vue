@@ -5,8 +5,10 @@ import { dateWords, percentWords, rawWords, scoreWords } from '../../manners/wor
 import { useRemoving } from '../../stores/removing'
 import { useWorkspace } from '../../stores/workspace'
 import Horizon from '../../widgets/Horizon.vue'
+import PossibleCandidates from '../../widgets/PossibleCandidates.vue'
 import WhereFrom from '../../widgets/WhereFrom.vue'
 import LogTest from './LogTest.vue'
+import TestsTell from './TestsTell.vue'
 
 const workspace = useWorkspace()
 const overview = computed(() => workspace.overview)
@@ -54,6 +56,7 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
           }}{{ makersWords }}.<template v-if="odds.atRate">
             At the rate you keep sessions it is {{ Math.round(odds.atRate.forecast.mean) }}.</template
           >
+          <PossibleCandidates v-if="odds.odds !== undefined" :odds="odds.odds" />
         </WhereFrom>
         <span
           >expected on the day, 8 times in 10 between
@@ -105,6 +108,7 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
       :sessions="workspace.plan?.sessions"
     />
     <v-skeleton-loader v-else-if="!overview" type="image" height="330" />
+    <TestsTell />
     <p v-if="overview?.tests.length" class="small soft">
       Dot: the publisher's paper. Square: another maker's. Hollow: planned, or a form seen before, which stays
       out of the forecast.<template v-if="overview.tests.some((test) => test.between)">

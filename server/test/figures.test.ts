@@ -1,0 +1,75 @@
+import { randomUUID } from 'node:crypto'
+import type { Candidate } from '@climber/contract'
+import { assess, planOdds } from '@climber/core'
+import { Clock } from '../src/clock'
+import { type Database } from '../src/database'
+import { load, recordOf } from '../src/services/record'
+import { appOn, Browser, freshDatabase, now, practiceTest } from './harness'
+
+let database: Database
+let browser: Browser
+let candidate: Candidate
+const roster = async () => (await browser.send('get', '/api/candidates')).body
+const at = (rest: string) => `/api/candidates/${candidate.id}${rest}`
+/** What the record itself says of today's odds. */
+async function oddsOf(clock = new Clock(now)) {
+  const context = { ...database, clock, demo: false }
+  const row = await database.models.candidates.findByPk(candidate.id)
+  const record = recordOf(await load(context, row!))
+  return planOdds(assess(record, clock.at(record.availability.zone)))!
+}
+const storedOn = async () => (await database.models.figures.findByPk(candidate.id))!
+
+beforeAll(async () => {
+  database = await freshDatabase()
+  browser = new Browser(appOn(database))
+  await browser.signUp()
+  candidate = await browser.importCandidate()
+  await browser.send('put', at('/plan'), { version: 0, seed: 1 })
+})
+afterAll(() => database.sequelize.close())
+
+describe('the figures of a list', () => {
+  it('are those of the record, to the digit', async () => {
+    const [row] = await roster()
+    const odds = await oddsOf()
+    expect(row).toMatchObject({ id: candidate.id, mine: false, odds: odds.odds })
+    expect(row.forecast.mean).toBe(odds.forecast.mean)
+    expect(row.forecast.high).toBe(odds.forecast.high)
+  })
+  it('are stored, and told from there while nothing changes', async () => {
+    const before = await storedOn()
+    await database.models.figures.update(
+      { document: { ...before.document, name: 'As it was stored' } },
+      { where: { candidateId: candidate.id } },
+    )
+    expect((await roster())[0].name).toBe('As it was stored')
+  })
+  it('are worked out again after whatever changes them', async () => {
+    const { rests } = await storedOn()
+    const id = randomUUID()
+    await browser.send('put', at(`/attempts/${id}`), { version: 0, attempt: practiceTest(id) })
+    const [row] = await roster()
+    expect(row.name).not.toBe('As it was stored')
+    expect(row.lastScore).not.toBeNull()
+    expect(row.odds).toBe((await oddsOf()).odds)
+    expect((await storedOn()).rests).not.toBe(rests)
+    const { plan } = (await browser.send('get', at(''))).body as Candidate
+    const session = plan!.sessions.find(({ kind }) => kind === 'learn')!
+    const [before] = await roster()
+    const report = { version: session.version, status: 'done', minutesDone: 600 }
+    const answer = await browser.send('put', at(`/sessions/${encodeURIComponent(session.id)}`), report)
+    expect(answer.status).toBe(200)
+    const after = await storedOn()
+    const [done] = await roster()
+    expect(done.forecast.mean).not.toBe(before.forecast.mean)
+    expect((await storedOn()).rests).not.toBe(after.rests)
+  })
+  it('are of the day: those of another are worked out again', async () => {
+    const { date } = await storedOn()
+    await database.models.figures.update({ date: '2030-01-01' }, { where: { candidateId: candidate.id } })
+    const [row] = await roster()
+    expect(row.odds).toBe((await oddsOf()).odds)
+    expect((await storedOn()).date).toBe(date)
+  })
+})
