@@ -10,7 +10,7 @@ export const prior = {
   section: { sd: 0.45 },
   topic: { sd: 0.75 },
   /** Logarithms of what multiplies hours, and the pace of forgetting. */
-  speed: { mean: 0, sd: 0.4 },
+  speed: { mean: -0.08, sd: 0.4 },
   forgetting: { mean: 0, sd: 0.4 },
   /** How far topics lie about the speed of their candidate. */
   topicSpeed: { sd: 0.4 },

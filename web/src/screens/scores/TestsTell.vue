@@ -27,11 +27,8 @@ const between = ({ low, high }: { low: number; high: number }) => `${round(low)}
 const surprise = computed(() => {
   if (!last.value) return ''
   const { score, expected } = last.value
-  return score < expected.low
-    ? 'lower than eight in ten'
-    : score > expected.high
-      ? 'higher than eight in ten'
-      : 'within what was to be expected'
+  const by = round(score - expected.mean)
+  return by ? `${points(by)} ${by > 0 ? 'over' : 'under'} what was to be expected` : 'as was to be expected'
 })
 /** Where the points of the surprise are put: what is known now, the maker, the day and its luck. */
 const causes = computed(() => {
@@ -56,8 +53,9 @@ const reached = computed(() => {
   <section v-if="last || next" class="stack tell" aria-label="What tests tell">
     <p v-if="last" data-testid="last-test">
       <strong>{{ last.title }}</strong> of {{ dateWords(last.date, workspace.today) }}:
-      <strong>{{ last.score }}</strong>, {{ surprise }} ({{ between(last.expected) }}).
-      <template v-if="causes.length">Of the surprise {{ causes.join(', ') }}. </template>
+      <strong>{{ last.score }}</strong>, {{ surprise }}, which was {{ round(last.expected.mean) }}, 8 times in
+      10 between {{ between(last.expected) }}.
+      <template v-if="causes.length">Put down {{ causes.join(', ') }}. </template>
       A paper today would score {{ round(last.today.after) }} instead of {{ round(last.today.before)
       }}<template v-if="last.odds"
         >; the odds went from {{ percentWords(last.odds.before) }} to
