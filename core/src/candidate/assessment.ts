@@ -35,6 +35,8 @@ export interface Assessment {
   learner: Learner
   /** What is planned from now on, as work. */
   ahead: Work[]
+  /** How fast the work ahead is thought to be learned, against what is known of the candidate; 1 where nobody asks otherwise. */
+  learns?: number
   landscape: Landscape
   /** Share known of each topic today, on average of the possible candidates, in the exam's order. */
   known: number[]
@@ -176,6 +178,13 @@ function workThrough(record: CandidateRecord, now: Moment): Assessment {
   }
 }
 
+/** What part of the hours ahead counts: those that are kept, at the speed that is asked about. Undefined where all do. */
+export const asLearned = (
+  { learns = 1, learner }: Assessment,
+  kept?: Float64Array,
+): Float64Array | undefined =>
+  learns === 1 ? kept : (kept ?? new Float64Array(learner.size).fill(1)).map((share) => share * learns)
+
 const scoresKnown = new WeakMap<Assessment, Map<string, Scores>>()
 /**
  * Scores of every possible candidate on a day: today as things stand, or later if the plan is kept, or at the rate that sessions
@@ -189,8 +198,8 @@ export function scoresOn(assessment: Assessment, day: DayNumber, keeping: Keepin
   if (known) return known
   const { learner, ahead, today, record } = assessment
   const [exposure] = learner.exposures([Math.max(day, today + 1)], day > today ? ahead : [])
-  const kept = keeping === 'rate' ? keptShares(sessionsOf(record), today, learner.size) : undefined
-  const found = learner.scores({ ...exposure!, day }, { kept })
+  const shares = keeping === 'rate' ? keptShares(sessionsOf(record), today, learner.size) : undefined
+  const found = learner.scores({ ...exposure!, day }, { kept: asLearned(assessment, shares) })
   all.set(key, found)
   return found
 }

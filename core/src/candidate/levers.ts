@@ -2,7 +2,7 @@ import { roundToStep } from '../scoring/conversion'
 import { compositeRange } from '../scoring/composite'
 import { quantile } from '../learner/estimate'
 import { dayNumber } from '../time/day'
-import { assess, type Assessment, scoresOn } from './assessment'
+import { asLearned, assess, type Assessment, scoresOn } from './assessment'
 import { hoursTo, strong } from './gap'
 import { drawnTarget } from './goal'
 import type { CandidateRecord, Moment } from './moment'
@@ -58,7 +58,11 @@ function lesser(assessment: Assessment, day: number): Point[] {
       [Math.max(day, assessment.today + 1)],
       ahead.map((work) => ({ ...work, hours: work.hours.map((hours) => part * hours) })),
     )
-    return { hours: part * all, odds: oddsFrom(assessment, learner.scores(exposure!)).odds!, minutes: 0 }
+    return {
+      hours: part * all,
+      odds: oddsFrom(assessment, learner.scores(exposure!, { kept: asLearned(assessment) })).odds!,
+      minutes: 0,
+    }
   })
 }
 
@@ -85,7 +89,8 @@ function safeTarget(assessment: Assessment, day: number): number | undefined {
 function topicsToStrong(assessment: Assessment, day: number): Lever {
   const { learner, landscape, known, ahead, today } = assessment
   const [exposure] = learner.exposures([Math.max(day, today + 1)], ahead)
-  const then = learner.known(exposure!)
+  const kept = asLearned(assessment)
+  const then = learner.known(exposure!, { kept })
   const order = landscape.topics
     .map(({ value, tau }, at) => ({
       at,
@@ -98,7 +103,7 @@ function topicsToStrong(assessment: Assessment, day: number): Lever {
   const oddsOf = (count: number) => {
     const lifted = new Set(order.slice(0, count).map(({ at }) => at))
     const raised = then.map((own, at) => (lifted.has(at) ? own.map((k) => Math.max(k, strong)) : own))
-    return oddsFrom(assessment, learner.scores(exposure!, {}, raised)).odds!
+    return oddsFrom(assessment, learner.scores(exposure!, { kept }, raised)).odds!
   }
   const told = (count: number, reached: boolean): Lever => ({
     kind: 'topics',
@@ -136,11 +141,12 @@ export function levers(record: CandidateRecord, now: Moment, moved: Moved = {}):
   const { sitting, today, goal } = before
   if (!sitting || dayNumber(sitting.date) <= today || goal.mean === undefined) return undefined
   const day = dayNumber(sitting.date)
-  const { assessment } = spoken(before, Boolean(moved.minutesMoreAWeek))
+  const learning = (one: Assessment): Assessment => (moved.learns ? { ...one, learns: moved.learns } : one)
+  const assessment = learning(spoken(before, Boolean(moved.minutesMoreAWeek)).assessment)
   const here = { hours: hoursAhead(assessment), odds: planOdds(assessment)!.odds!, minutes: 0 }
   const oddsWith = (minutes: number): Point => {
     const own = assess(withMoved(changed, { minutesMoreAWeek: minutes }), now)
-    const { assessment: richer } = spoken(own, true)
+    const richer = learning(spoken(own, true).assessment)
     return { hours: hoursAhead(richer), odds: planOdds(richer)!.odds!, minutes }
   }
   const points = [...lesser(assessment, day), here]
@@ -157,7 +163,7 @@ export function levers(record: CandidateRecord, now: Moment, moved: Moved = {}):
     levers: [
       { kind: 'time', minutesMoreAWeek: minutesEnough(points, oddsWith) },
       ...others.map(({ id, date }): Lever => {
-        const there = spoken(assess(withMoved(changed, { sitting: id }), now)).assessment
+        const there = learning(spoken(assess(withMoved(changed, { sitting: id }), now)).assessment)
         return { kind: 'sitting', sitting: id, date, hours: hoursAhead(there), odds: planOdds(there)!.odds! }
       }),
       { kind: 'target', target: safeTarget(assessment, day) },

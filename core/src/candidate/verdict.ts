@@ -25,11 +25,15 @@ export interface Verdict extends Odds {
   notices: PlanNotice[]
 }
 
-/** Levers moved by hand, without being kept: more minutes a week, another sitting, another target. */
+/**
+ * Levers moved by hand, without being kept: more minutes a week, another sitting, another target, and how fast the work ahead is learned,
+ * as a multiple of what is known of that.
+ */
 export interface Moved {
   minutesMoreAWeek?: number
   sitting?: string
   scaled?: number
+  learns?: number
 }
 
 /** A record with its plan, or with the one that would be made: what every figure of the time ahead speaks of. */
@@ -87,16 +91,17 @@ export function withMoved(
 
 /** The verdict with levers moved; nothing of it is stored. */
 export const explore = (record: CandidateRecord, now: Moment, moved: Moved): Verdict | undefined =>
-  verdict(assess(withMoved(record, moved), now), Boolean(moved.minutesMoreAWeek))
+  verdict(assess(withMoved(record, moved), now), Boolean(moved.minutesMoreAWeek), moved.learns)
 
 /**
  * What it takes: the odds with the plan that is kept, or else with the one that would be made; always that one where it is asked for
  * `anew`. Undefined where there is no sitting to aim at.
  */
-export function verdict(before: Assessment, anew = false): Verdict | undefined {
+export function verdict(before: Assessment, anew = false, learns = 1): Verdict | undefined {
   const { sitting, today } = before
   if (!sitting || dayNumber(sitting.date) <= today) return undefined
-  const { assessment, made, problem } = spoken(before, anew)
+  const { assessment: plain, made, problem } = spoken(before, anew)
+  const assessment = learns === 1 ? plain : { ...plain, learns }
   const odds = planOdds(assessment)!
   const now = expectedOf(assessment, scoresOn(assessment, today))
   const hours = hoursAhead(assessment)

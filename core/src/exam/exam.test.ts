@@ -8,6 +8,7 @@ import {
   coverage,
   examShares,
   explore,
+  levers,
   makeSum,
   movingCutOf,
   normalCdf,
@@ -274,6 +275,17 @@ describe('levers moved by hand', () => {
     expect(more.odds!).toBeGreaterThan(base.odds!)
     const { availability } = withMoved(record, { minutesMoreAWeek: 120 })
     expect(verdict(assess({ ...record, availability }, now))!.odds).toBe(more.odds)
+  })
+  it('who learns faster is likelier to reach it, who learns slower less, with the same plan', () => {
+    const at = (learns: number) => explore(record, now, { learns })!
+    expect(at(1)).toEqual(base)
+    expect(at(1.4).odds!).toBeGreaterThan(base.odds!)
+    expect(at(0.7).odds!).toBeLessThan(base.odds!)
+    expect(at(0.7).hours).toBe(base.hours)
+    expect(at(0.7).today).toEqual(base.today)
+    const needs = (learns: number) =>
+      levers(record, now, { learns })!.hoursNeeded.find(({ chance }) => chance === 0.5)!.hours!
+    expect(needs(1.4)).toBeLessThan(needs(0.7))
   })
   it('minutes are painted where there is room, on days that have some first, within the caps', () => {
     const minutesOf = ({ windows }: typeof record.availability) =>

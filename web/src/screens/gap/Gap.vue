@@ -23,12 +23,20 @@ watch([() => workspace.record, hours, wanted], () => void work(), { immediate: t
 const more = ref(0)
 const sitting = ref<string>()
 const target = ref<number>()
+/** How fast the work ahead is thought to be learned. */
+const learns = ref(1)
+const paces = [
+  [0.7, 'slower'],
+  [1, 'as it looks'],
+  [1.4, 'faster'],
+] as const
 const explored = shallowRef<VerdictFound>()
 const lag = ref(0)
 const moves = computed(() => ({
   ...(more.value && { minutesMoreAWeek: more.value }),
   ...(sitting.value !== undefined && { sitting: sitting.value }),
   ...(target.value !== undefined && { scaled: target.value }),
+  ...(learns.value !== 1 && { learns: learns.value }),
 }))
 const explore = newestOnly(async () => {
   const begun = performance.now()
@@ -36,13 +44,14 @@ const explore = newestOnly(async () => {
   lag.value = performance.now() - begun
 })
 watch([() => workspace.record, moves], () => void explore(), { immediate: true })
-const moved = computed(() => more.value !== 0 || sitting.value !== undefined || target.value !== undefined)
+const moved = computed(() => Object.keys(moves.value).length > 0)
 const open = computed(() => workspace.exam!.sittings.filter(({ date }) => date > workspace.today))
 const range = computed(() => workspace.overview?.range ?? { low: 0, high: 100 })
 function putBack(): void {
   more.value = 0
   sitting.value = undefined
   target.value = undefined
+  learns.value = 1
 }
 /** Keeps target and sitting; minutes are found in the week painter, where their hours lie. */
 function keep(): void {
@@ -124,6 +133,20 @@ const hoursWords = (value: number) =>
               <span class="small soft"> {{ termsOf(one, workspace.today) }}</span></label
             >
           </fieldset>
+          <div class="lever">
+            <span id="learning">Learning</span>
+            <span class="rating" role="group" aria-labelledby="learning">
+              <button
+                v-for="[by, words] in paces"
+                :key="by"
+                type="button"
+                :aria-pressed="learns === by"
+                @click="learns = by"
+              >
+                {{ words }}
+              </button>
+            </span>
+          </div>
           <div v-if="moved" class="row">
             <v-btn v-if="sitting || target !== undefined" class="act" @click="keep"
               >Keep target and sitting</v-btn
