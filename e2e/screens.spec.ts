@@ -73,7 +73,7 @@ test('Scores: every number opens, and a deleted test comes back', async ({ page 
   await openDemo(page, 'Idrel Pellowick', 'Scores')
   const before = await numberIn(page.getByTestId('forecast'))
   await page.getByRole('button', { name: /Forecast for exam day: where this comes from/ }).click()
-  await expect(page.getByText(/They say that you learn at\s+\d/)).toBeVisible()
+  await expect(page.getByText(/says that you learn at\s+\d/)).toBeVisible()
   await page.keyboard.press('Escape')
   const rows = page.getByTestId('tests').getByRole('row')
   const count = await rows.count()

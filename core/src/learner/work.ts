@@ -31,6 +31,8 @@ export interface Work {
   ahead: boolean
   /** Counts as having been at the topics, whatever the hours. */
   touch?: boolean
+  /** Spread over the whole exam, as a test and its review are: nobody was at a topic for its own sake. */
+  wide?: boolean
 }
 
 /** Sessions as work: those done with the minutes logged, and those to come where `ahead`. In order of time. */
@@ -59,6 +61,7 @@ export function workOf(exam: ExamFormat, sessions: PlanSession[], today: DayNumb
           hours: topics.map((at) => (own.length ? hours / own.length : hours * shares[at]!)),
           timed: kind === 'test' ? Math.min(1, spent / whole) : 0,
           ahead: !done,
+          ...(!own.length && { wide: true }),
         },
       ]
     }),
@@ -85,12 +88,12 @@ export const inTime = (work: Work[]): Work[] => work.sort((a, b) => a.day - b.da
 const isTouch = ({ touch, hours }: Work, place: number): boolean =>
   touch === true || hours[place]! * 60 >= touchMinutes
 
-/** Days on which each topic was met, ascending, in the exam's order. */
+/** Days on which each topic was worked on for its own sake, ascending, in the exam's order. */
 export function touchesOf(work: Work[], topics: number): DayNumber[][] {
   const found = Array.from({ length: topics }, (): DayNumber[] => [])
   for (const one of work)
     one.topics.forEach((at, place) => {
-      if (isTouch(one, place)) found[at]!.push(one.day)
+      if (!one.wide && isTouch(one, place)) found[at]!.push(one.day)
     })
   return found
 }
