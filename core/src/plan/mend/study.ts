@@ -11,6 +11,7 @@ import {
   yieldIn,
 } from '../../sessions/session'
 import { dateOf, dayNumber, type DayNumber, minuteOf } from '../../time/day'
+import { yieldOf } from '../../hours/allocate'
 import { TopicOrder } from '../board/order'
 import { type Mending, movedTo, shortestPiece } from './mending'
 
@@ -44,6 +45,20 @@ function retestFrom(mending: Mending, { of }: RetestSession): number {
   return Math.max(-Infinity, ...reviews.map(({ date }) => dayNumber(date) + wait))
 }
 
+/**
+ * Points an hour of a session now: what it was placed for, or less where a topic of it has come to be known since, so that what a
+ * test has shown as known does not keep its place for what was thought of it before.
+ */
+function worthOf({ input }: Mending, session: PlanSession): number {
+  const own = topicsOf(session)
+  const best = Math.max(
+    -Infinity,
+    ...input.topics.filter(({ id }) => own.includes(id)).map((topic) => yieldOf(topic)),
+  )
+  const placedFor = yieldIn(session)
+  return best > -Infinity ? Math.min(placedFor, best) : placedFor
+}
+
 /** The session worth least that `session` may take the place of. */
 function victimOf(
   mending: Mending,
@@ -63,11 +78,11 @@ function victimOf(
         dayNumber(other.date) <= latest &&
         dayNumber(other.date) >= earliest &&
         other.minutes >= least &&
-        yieldIn(session) > worthBumping * yieldIn(other) &&
+        yieldIn(session) > worthBumping * worthOf(mending, other) &&
         inOrder(startOf(other)) &&
         !order.faults(TopicOrder.firsts(mending.active().filter(({ id }) => id !== other.id))).length,
     )
-    .sort((a, b) => yieldIn(a) - yieldIn(b) || byTime(a, b))[0]
+    .sort((a, b) => worthOf(mending, a) - worthOf(mending, b) || byTime(a, b))[0]
 }
 
 /** To the nearest free time, shortened if need be; else in the place of what is worth clearly less; else dropped. */
@@ -133,5 +148,21 @@ export function placeAllStudy(mending: Mending): void {
   )
   const once = [...new Map(waiting.map((session) => [session.id, session])).values()]
   for (const session of once.sort(byTime)) placeStudy(mending, session)
+  const lost = mending.dropped.size
+  keepOrder(mending)
+  if (mending.dropped.size > lost) secondChance(mending)
+}
+
+/** Where what stood in the way has lost its place, what found none may find one now; each once more, in order of time. */
+function secondChance(mending: Mending): void {
+  const { dropped, reasons, placed, settled } = mending
+  const again = [...dropped.values()].filter(
+    (one) => isStudy(one) && !placed.has(one.id) && !settled.has(one.id),
+  )
+  for (const session of again.sort(byTime)) {
+    dropped.delete(session.id)
+    reasons.delete(session.id)
+    placeStudy(mending, session)
+  }
   keepOrder(mending)
 }
