@@ -369,7 +369,10 @@ export interface Told {
  */
 export function answersOf({ exam, attempts, ratings, recalled, materials, easier, today }: Told): Answers[] {
   const known = knownOf(exam)
-  const dated = attempts.filter(({ seen, date }) => !seen && (!date || dayNumber(date) <= today))
+  const dated = attempts.filter(
+    // Items that are tried again were seen, of course: that is what their weight says.
+    ({ seen, kind, date }) => (!seen || kind === 'retest') && (!date || dayNumber(date) <= today),
+  )
   const days = dated.flatMap(({ date }) => (date ? [dayNumber(date)] : []))
   const [first, newest] = [Math.min(today, ...days), Math.max(...days, -Infinity)]
   const baseline = newestBaseline(dated)

@@ -242,6 +242,14 @@ describe('laws', () => {
     expect(unseen).toBeGreaterThan(without!.mean + 0.25)
     expect(studied!.mean).toBeLessThan(unseen - 0.12)
   })
+  it('what is tried again tells though it was seen, a form sat again does not', () => {
+    const papers = [paper({ g0: [12, 12], g1: [12, 12] })]
+    const again = paper({}, { kind: 'retest', topics: { 't0-0': [6, 0] } }, 1)
+    const form = paper({ g0: [24, 0], g1: [24, 0] }, { kind: 'practice' }, 1)
+    const [none] = meansOf(learnerOf(exam, papers))
+    expect(meansOf(learnerOf(exam, [...papers, { ...again, seen: true }]))[0]!).toBeGreaterThan(none! + 0.02)
+    expect(meansOf(learnerOf(exam, [...papers, { ...form, seen: true }]))[0]!).toBe(none!)
+  })
   it('work raises its topic and leaves the others; sitting the same test again today adds nothing by itself', () => {
     const learner = learnerOf(exam, [sat(exam.topics.map(() => [4, 4]))])
     const planned: PlanSession = {
