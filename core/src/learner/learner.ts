@@ -1,9 +1,9 @@
-import type { Attempt, ExamFormat, Materials, PlanSession, Ratings, Recalled } from '@climber/contract'
+import type { ExamFormat, PlanSession } from '@climber/contract'
 import { exp, square } from '../exact/functions'
 import { groupsOf } from '../scoring/raw'
 import { dayNumber, type DayNumber } from '../time/day'
 import { newestBaseline } from './ageing'
-import { type Answers, answersOf, measuredBy } from './answers'
+import { type Answers, answersOf, measuredBy, type Told } from './answers'
 import { type Candidates, knownBy, thinned } from './candidates'
 import { normals } from './draws'
 import { fit, layoutOf, paceAfter, type Problem, reachSd } from './fit'
@@ -12,20 +12,12 @@ import { prior, ratingShifts } from './prior'
 import { candidatesOf } from './weigh'
 import { type Exposure, exposures, inTime, metIn, type Work, workOf } from './work'
 
-/** What a learner is made from. */
-export interface Told {
-  exam: ExamFormat
-  attempts: readonly Attempt[]
-  ratings: Ratings
-  recalled: Recalled
-  materials?: Materials
-  /** By how much the questions of a form are known to be easier than the exam's, as the logarithm of their odds. */
-  easier?: ReadonlyMap<string, number>
+/** What a learner is made from: what was answered, and the work between. */
+export interface Known extends Told {
   /** What was done, oldest first. */
   done: PlanSession[]
   /** Hours that close 63% of each topic, in the exam's order. */
   taus: number[]
-  today: DayNumber
 }
 
 /** Counts up where the same record is answered otherwise: what was stored of it is then worked out again. */
@@ -57,7 +49,7 @@ export function keptShares(sessions: PlanSession[], today: DayNumber, size: numb
   return normals('kept', size).map((z) => Math.min(1, Math.max(0, mean + sd * z)))
 }
 
-function problemOf({ exam, ratings, taus }: Told, answers: Answers[], spent: Exposure[]): Problem {
+function problemOf({ exam, ratings, taus }: Known, answers: Answers[], spent: Exposure[]): Problem {
   const makers = [...new Set(answers.flatMap(({ maker }) => maker ?? []))].sort()
   const topics = exam.topics.map(({ id }) => id)
   const last = spent.at(-1)
@@ -97,7 +89,7 @@ export class Learner {
     private readonly newest: DayNumber,
   ) {}
 
-  static of(told: Told, size = usualSize): Learner {
+  static of(told: Known, size = usualSize): Learner {
     const { exam, recalled, taus, today } = told
     const answers = answersOf(told)
     const done = inTime([...workOf(exam, told.done, today, false), ...metIn(exam, recalled, today)])
