@@ -6,7 +6,7 @@ import { tausOf } from '../hours/taus'
 import { type Estimate, estimateOf, weightedMean } from '../learner/estimate'
 import { keptShares, Learner } from '../learner/learner'
 import type { Scores } from '../learner/paper'
-import { touchesOf, type Work, workOf } from '../learner/work'
+import { type Exposure, touchesOf, type Work, workOf } from '../learner/work'
 import { compositeExactly, compositeRange } from '../scoring/composite'
 import { scaledAt } from '../scoring/expected'
 import { logistic } from '../exact/functions'
@@ -185,21 +185,32 @@ export const asLearned = (
 ): Float64Array | undefined =>
   learns === 1 ? kept : (kept ?? new Float64Array(learner.size).fill(1)).map((share) => share * learns)
 
+/** What work is by a day: done, the work of today in it, and what is planned until then. */
+export function exposureOn({ learner, ahead, today }: Assessment, day: DayNumber): Exposure {
+  const [exposure] = learner.exposures([Math.max(day, today + 1)], day > today ? ahead : [])
+  return { ...exposure!, day }
+}
+
 const scoresKnown = new WeakMap<Assessment, Map<string, Scores>>()
 /**
  * Scores of every possible candidate on a day: today as things stand, or later if the plan is kept, or at the rate that sessions
- * are kept. The work of today counts.
+ * are kept; on another maker's paper where one is named.
  */
-export function scoresOn(assessment: Assessment, day: DayNumber, keeping: Keeping = 'kept'): Scores {
+export function scoresOn(
+  assessment: Assessment,
+  day: DayNumber,
+  keeping: Keeping = 'kept',
+  maker?: string,
+): Scores {
   const all = scoresKnown.get(assessment) ?? new Map<string, Scores>()
   scoresKnown.set(assessment, all)
-  const key = `${day} ${keeping}`
+  const key = JSON.stringify([day, keeping, maker])
   const known = all.get(key)
   if (known) return known
-  const { learner, ahead, today, record } = assessment
-  const [exposure] = learner.exposures([Math.max(day, today + 1)], day > today ? ahead : [])
+  const { learner, today, record } = assessment
   const shares = keeping === 'rate' ? keptShares(sessionsOf(record), today, learner.size) : undefined
-  const found = learner.scores({ ...exposure!, day }, { kept: asLearned(assessment, shares) })
+  const kept = asLearned(assessment, shares)
+  const found = learner.scores(exposureOn(assessment, day), { kept, maker })
   all.set(key, found)
   return found
 }

@@ -2,11 +2,11 @@ import { roundToStep } from '../scoring/conversion'
 import { compositeRange } from '../scoring/composite'
 import { quantile } from '../learner/estimate'
 import { dayNumber } from '../time/day'
-import { asLearned, assess, type Assessment, scoresOn } from './assessment'
+import { asLearned, assess, type Assessment, exposureOn, scoresOn } from './assessment'
 import { hoursTo, strong } from './gap'
 import { drawnTarget } from './goal'
 import type { CandidateRecord, Moment } from './moment'
-import { oddsFrom, planOdds } from './odds'
+import { oddsFrom, passesCuts, planOdds } from './odds'
 import { hoursAhead, type Moved, spoken, withMoved } from './verdict'
 
 /** One thing to change, the rest left as it is, that brings the chance to `wantedChance`. */
@@ -54,13 +54,16 @@ function lesser(assessment: Assessment, day: number): Point[] {
   const { learner, ahead } = assessment
   const all = hoursAhead(assessment)
   return [0, 0.25, 0.5, 0.75].map((part) => {
-    const [exposure] = learner.exposures(
-      [Math.max(day, assessment.today + 1)],
-      ahead.map((work) => ({ ...work, hours: work.hours.map((hours) => part * hours) })),
+    const exposure = exposureOn(
+      {
+        ...assessment,
+        ahead: ahead.map((work) => ({ ...work, hours: work.hours.map((hours) => part * hours) })),
+      },
+      day,
     )
     return {
       hours: part * all,
-      odds: oddsFrom(assessment, learner.scores(exposure!, { kept: asLearned(assessment) })).odds!,
+      odds: oddsFrom(assessment, learner.scores(exposure, { kept: asLearned(assessment) })).odds!,
       minutes: 0,
     }
   })
@@ -70,13 +73,12 @@ function lesser(assessment: Assessment, day: number): Point[] {
 function safeTarget(assessment: Assessment, day: number): number | undefined {
   const { learner, goal, record } = assessment
   const { exam } = record
-  const { composite, sections } = scoresOn(assessment, day)
+  const scores = scoresOn(assessment, day)
   const drawn = drawnTarget(goal, learner.size)
-  const passes = (one: number) =>
-    exam.sections.every(({ cut }, at) => cut === undefined || sections[at]![one]! >= cut - 1e-9)
+  const passes = passesCuts(exam, scores)
   const { low, high } = compositeRange(exam)
   // Where the target moves, what is reached of it: a safe one lies as far below its middle.
-  const spare = composite.map((score, one) => (passes(one) ? score - drawn[one]! + goal.mean! : -1e9))
+  const spare = scores.composite.map((score, one) => (passes(one) ? score - drawn[one]! + goal.mean! : -1e9))
   const most = quantile(spare, learner.weights, 1 - wantedChance)
   const { step } = exam.composite
   let target = Math.min(high, roundToStep(Math.floor(most / step + 1e-9) * step, step))
@@ -87,10 +89,10 @@ function safeTarget(assessment: Assessment, day: number): number | undefined {
 
 /** Topics to bring to "strong", those that pay most an hour first, until the target is reached with the wanted chance. */
 function topicsToStrong(assessment: Assessment, day: number): Lever {
-  const { learner, landscape, known, ahead, today } = assessment
-  const [exposure] = learner.exposures([Math.max(day, today + 1)], ahead)
+  const { learner, landscape, known } = assessment
+  const exposure = exposureOn(assessment, day)
   const kept = asLearned(assessment)
-  const then = learner.known(exposure!, { kept })
+  const then = learner.known(exposure, { kept })
   const order = landscape.topics
     .map(({ value, tau }, at) => ({
       at,
@@ -103,7 +105,7 @@ function topicsToStrong(assessment: Assessment, day: number): Lever {
   const oddsOf = (count: number) => {
     const lifted = new Set(order.slice(0, count).map(({ at }) => at))
     const raised = then.map((own, at) => (lifted.has(at) ? own.map((k) => Math.max(k, strong)) : own))
-    return oddsFrom(assessment, learner.scores(exposure!, { kept }, raised)).odds!
+    return oddsFrom(assessment, learner.scores(exposure, { kept }, raised)).odds!
   }
   const told = (count: number, reached: boolean): Lever => ({
     kind: 'topics',

@@ -1,3 +1,4 @@
+import type { ExamFormat } from '@climber/contract'
 import { type Estimate, estimateOf } from '../learner/estimate'
 import type { Scores } from '../learner/paper'
 import { leastThatRounds } from '../scoring/conversion'
@@ -23,6 +24,12 @@ export interface Odds {
 
 const slack = 1e-9
 
+/** Whether a possible candidate meets every cut of the sections. */
+export const passesCuts =
+  ({ sections: formats }: Pick<ExamFormat, 'sections'>, { sections }: Scores) =>
+  (one: number): boolean =>
+    formats.every(({ cut }, at) => cut === undefined || sections[at]![one]! >= cut - slack)
+
 /** For every place, its own composite of every possible candidate, and the least that opens it. */
 function placesOf({ record: { exam, target }, goal }: Assessment, { sections, composite }: Scores) {
   return goal.places.map((need) => {
@@ -41,7 +48,7 @@ export function oddsFrom(assessment: Assessment, scores: Scores): Odds {
   const { exam, target: wish } = record
   const { sections, composite } = scores
   const cuts = exam.sections.flatMap(({ id, cut }, at) => (cut === undefined ? [] : [{ id, cut, at }]))
-  const passes = (one: number) => cuts.every(({ cut, at }) => sections[at]![one]! >= cut - slack)
+  const passes = passesCuts(exam, scores)
   const places = placesOf(assessment, scores)
   const opens = (one: number) => places.filter(({ own, least }) => own[one]! >= least - slack).length
   const wanted = Math.min(wish.open ?? 1, places.length)

@@ -98,13 +98,12 @@ function topicLines({ record, learner, landscape, knownBy, known }: Assessment):
 function learnedOf(assessment: Assessment): Overview['learned'] {
   const { learner, today } = assessment
   const { candidates, weights } = learner
-  const [exposure] = learner.exposures([today + 1])
   const own = weightedMean(scoresOn(assessment, today).composite, weights)
   return {
     speed: estimateOf(candidates.speed, weights),
     makers: [...candidates.makers.keys()].map((maker) => ({
       maker,
-      points: weightedMean(learner.scores({ ...exposure!, day: today }, { maker }).composite, weights) - own,
+      points: weightedMean(scoresOn(assessment, today, 'kept', maker).composite, weights) - own,
     })),
   }
 }

@@ -84,8 +84,6 @@ export function roomView(
   }
   if (!setup.whole || !learner.measured) return { sections, paces }
   const maker = makerOf(exam, { form: setup.form, kind: 'practice' }, record.materials)
-  const [exposure] = learner.exposures([assessment.today + 1])
-  const sat =
-    maker === undefined ? scores : learner.scores({ ...exposure!, day: assessment.today }, { maker })
+  const sat = scoresOn(assessment, assessment.today, 'kept', maker)
   return { composite: plainly(expectedOf(assessment, sat)), sections, paces }
 }

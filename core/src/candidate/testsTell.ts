@@ -4,7 +4,7 @@ import { makerOf } from '../learner/answers'
 import { type Estimate, weightedMean } from '../learner/estimate'
 import { isOpen, isTest } from '../sessions/session'
 import { dayNumber } from '../time/day'
-import { type Assessment, assess, expectedOf, scoresOn } from './assessment'
+import { type Assessment, assess, expectedOf, exposureOn, scoresOn } from './assessment'
 import type { CandidateRecord, Moment } from './moment'
 import { planOdds } from './odds'
 
@@ -52,23 +52,19 @@ export interface TestsTell {
 /** Topics that are told. */
 const mostTopics = 3
 
-/** Scores of a paper of a maker on a day. */
-function ofMaker(assessment: Assessment, day: number, maker?: string): Estimate {
-  if (maker === undefined) return expectedOf(assessment, scoresOn(assessment, day))
-  const { learner, ahead, today } = assessment
-  const [exposure] = learner.exposures([Math.max(day, today + 1)], day > today ? ahead : [])
-  return expectedOf(assessment, learner.scores({ ...exposure!, day }, { maker }))
-}
+/** What a paper of a maker would score on a day. */
+const ofMaker = (assessment: Assessment, day: number, maker?: string): Estimate =>
+  expectedOf(assessment, scoresOn(assessment, day, 'kept', maker))
 
 /** Mean share of the paper that is got to today, over the sections by their items. */
-function reachOf({ learner, today, record }: Assessment): number {
-  const [exposure] = learner.exposures([today + 1])
-  const reach = learner.reach(exposure!)
+function reachOf(assessment: Assessment): number {
+  const { learner, record } = assessment
+  const reach = learner.reach(exposureOn(assessment, assessment.today))
   return reach.reduce((sum, own) => sum + weightedMean(own, learner.weights), 0) / record.exam.sections.length
 }
 
 function lastTest(assessment: Assessment): LastTest | undefined {
-  const { record, now, scored, today, learner } = assessment
+  const { record, now, scored, today } = assessment
   const last = scored.filter(({ test }) => !test.seen).at(-1)
   if (!last) return undefined
   const { test, score } = last
@@ -102,7 +98,7 @@ function lastTest(assessment: Assessment): LastTest | undefined {
       (levels.after - levels.before) -
       (makers ? makers.after - makers.before : 0),
     reach: moved(reachOf),
-    topics: learner.answers.length ? topics.slice(0, mostTopics) : [],
+    topics: topics.slice(0, mostTopics),
   }
 }
 

@@ -82,8 +82,6 @@ export interface Fit {
   lower: Square
   /** For each of the answers, its day's parts: where they are likeliest, and how they lie about that and go with the point. */
   days: { mode: Float64Array; lower: Square; cross: Float64Array }[]
-  /** Steps that it took. */
-  steps: number
 }
 
 /** Whole tests of timed work in which what is missing of the pace falls to 1/e. */
@@ -453,7 +451,6 @@ export function fit(problem: Problem): Fit {
       return {
         mode,
         lower,
-        steps,
         days: look.days.map(({ lower: own, cross }, at) => ({ mode: days[at]!, lower: own, cross })),
       }
     const dayStep = daySteps(look, step)
