@@ -88,7 +88,7 @@ table(
             wide,
             learner,
             known,
-            wide.topics.map(() => 1),
+            learner.weights.map((_, one) => known.reduce((sum, own) => sum + own[one]!, 0)),
           ),
       ),
       '',

@@ -7,14 +7,17 @@ import { expect, test } from './test'
 import { recordIn } from '../contract/test/answered'
 
 test('the first screen takes less than 300 kB of compressed script', async ({ page }) => {
-  const scripts: Promise<Buffer>[] = []
+  const scripts = new Set<string>()
   page.on('response', (response) => {
-    if (response.url().endsWith('.js')) scripts.push(response.body())
+    if (response.url().endsWith('.js')) scripts.add(response.url())
   })
   await page.goto(`${at('DEMO')}/sign-in`)
   await page.waitForLoadState('networkidle')
-  const kilobytes = (await Promise.all(scripts)).reduce((sum, body) => sum + gzipSync(body).length, 0) / 1000
-  console.log(`first screen: ${kilobytes.toFixed(0)} kB of compressed script in ${scripts.length} files`)
+  // Bodies are fetched anew: one read off a response that comes late is cut short by the end of the test.
+  const loaded = [...scripts]
+  const bodies = await Promise.all(loaded.map(async (url) => (await page.request.get(url)).body()))
+  const kilobytes = bodies.reduce((sum, body) => sum + gzipSync(body).length, 0) / 1000
+  console.log(`first screen: ${kilobytes.toFixed(0)} kB of compressed script in ${loaded.length} files`)
   expect(kilobytes).toBeLessThan(300)
 })
 

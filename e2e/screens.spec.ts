@@ -1,5 +1,5 @@
 import { expect, test } from './test'
-import { at, candidateMenu, enterDemo, numberIn, openDemo } from './steps'
+import { at, candidateMenu, enterDemo, goTo, numberIn, openDemo } from './steps'
 
 test.describe.configure({ mode: 'serial' })
 
@@ -66,6 +66,39 @@ test('Gap: another score asks for other losses, and more hours go where they pay
   await expect.poll(points).toBeGreaterThan(before)
   await page.getByRole('button', { name: /there are$/ }).click()
   await expect.poll(points).toBe(before)
+})
+
+test('Gap: the next hour, the hours needed and the telling questions open to what they rest on', async ({
+  page,
+}) => {
+  await enterDemo(page, 'Corvane Tessel')
+  await openDemo(page, 'Idrel Pellowick', 'Gap')
+  const next = page
+    .getByTestId('topics')
+    .getByRole('button', { name: /, the next hour: where this comes from$/ })
+    .first()
+  const told = await next.innerText()
+  await next.click()
+  const why = page.locator('.v-overlay .why')
+  const [, gain, hours, points] = /([\d.]+) \/ ([\d.]+) = ([\d.]+) points/.exec(await why.innerText())!
+  expect(points).toBe(told)
+  expect(Math.abs(Number(gain) / Number(hours) - Number(points))).toBeLessThan(0.15)
+  await expect(why).toContainText('Towards the target and every cut')
+  await page.keyboard.press('Escape')
+  await page
+    .getByTestId('explored')
+    .getByRole('button', { name: /^Hours needed/ })
+    .click()
+  const plans = page.locator('.v-overlay .why').getByRole('row')
+  await expect(plans.filter({ hasText: 'no study from now on' })).toBeVisible()
+  const odds = (await page.getByTestId('plan-odds').innerText()).trim()
+  await expect(plans.filter({ hasText: /^your plan/ })).toContainText(odds)
+  await page.keyboard.press('Escape')
+
+  await goTo(page, 'Topics')
+  await page.getByRole('button', { name: 'the odds', exact: true }).click()
+  await expect(page.getByText(/more questions, spread like this, are expected to move the odds/)).toBeVisible()
+  await expect(page.getByTestId('telling').getByRole('listitem').first()).toContainText('of the variance')
 })
 
 test('Scores: every number opens, and a deleted test comes back', async ({ page }) => {

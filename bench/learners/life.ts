@@ -65,7 +65,7 @@ function answer(
 }
 
 /** One paper sat: counts by group, and by topic. */
-function sits(person: Person, exam: ExamFormat, day: number, random: () => number, easier: number) {
+export function sits(person: Person, exam: ExamFormat, day: number, random: () => number, easier: number) {
   const groups: Record<string, Counts> = {}
   const topics: Record<string, Counts> = {}
   const wide = person.day() + easier
@@ -105,7 +105,7 @@ function sits(person: Person, exam: ExamFormat, day: number, random: () => numbe
 }
 
 /** The candidate on the first evening: a diagnostic, some ratings, free hours, a sitting, a target in reach of some. */
-function begins(person: Person, exam: ExamFormat, seed: number, random: () => number, fine: boolean) {
+function begins(person: Person, exam: ExamFormat, random: () => number, fine: boolean) {
   const counts = sits(person, exam, first - 1, random, 0)
   const baseline = AttemptSchema.parse({
     id: diagnosticId,
@@ -134,12 +134,11 @@ function begins(person: Person, exam: ExamFormat, seed: number, random: () => nu
     },
     attempts: [baseline],
   })
-  const made = previewPlan(record, { date: today, minute: 420 }, seed)
-  return made && { record: { ...record, plan: made.plan }, target }
+  return { record, target }
 }
 
-/** One life of a kind; undefined where its plan has fewer than six whole tests. */
-export function live(kind: Kind, of: ExamFormat, seed: number): Life | undefined {
+/** A person of a kind before a first plan: the exam with one sitting ahead, and what is on record. */
+export function beginning(kind: Kind, of: ExamFormat, seed: number) {
   const random = seeded(seed)
   const weeks = 9 + Math.floor(9 * random())
   const exam: ExamFormat = {
@@ -152,9 +151,16 @@ export function live(kind: Kind, of: ExamFormat, seed: number): Life | undefined
   })
   const person = kind({ exam, taus, random, today: first })
   const fine = random() < 0.5
-  const begun = begins(person, exam, seed, random, fine)
-  if (!begun) return undefined
-  const { record, target } = begun
+  return { exam, person, random, fine, ...begins(person, exam, random, fine) }
+}
+export const firstMoment = { date: today, minute: 420 }
+
+/** One life of a kind; undefined where its plan has fewer than six whole tests. */
+export function live(kind: Kind, of: ExamFormat, seed: number): Life | undefined {
+  const { exam, person, random, fine, target, record: unplanned } = beginning(kind, of, seed)
+  const made = previewPlan(unplanned, firstMoment, seed)
+  if (!made) return undefined
+  const record = { ...unplanned, plan: made.plan }
   const place = new Map(exam.topics.map(({ id }, at) => [id, at]))
   const sessions: PlanSession[] = [...record.plan.sessions].sort((a, b) =>
     (a.date + a.start).localeCompare(b.date + b.start),

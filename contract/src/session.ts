@@ -32,6 +32,12 @@ export const StudyReason = open({
   share: Figure.optional().describe('of the whole exam'),
   known: Figure.optional().describe('share known by then'),
   yield: Figure.optional().describe('points that an hour brings'),
+  by: z
+    .enum(['odds'])
+    .optional()
+    .describe(
+      'points counted by what they add to the odds of the target and every cut; absent where all count alike',
+    ),
   daysSince: Figure.optional().describe('days since it was last touched; absent where it never was'),
   kept: Figure.optional().describe('share of what was new that is still at hand'),
   instead: open({ topic: Slug, yield: Figure }).optional().describe('what else would fit best'),

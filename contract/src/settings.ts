@@ -19,6 +19,10 @@ export const StageSetting = open({
 export const Schools = open({
   firstTest: z.enum(['at once', 'after the first read']).optional(),
   order: z.enum(['yield', 'weakest', 'easiest section', 'book']).optional(),
+  counts: z
+    .enum(['odds', 'points'])
+    .optional()
+    .describe('what an hour counts by: the odds of the target and every cut, or points of the whole score'),
   tests: z.enum(['by lead time', 'weekly', 'few, then often', 'near the end']).optional(),
   review: z.enum(['misses, doubtful and lucky', 'misses', 'every question']).optional(),
   mistakes: z.enum(['cause', 'three causes', 'full note']).optional(),

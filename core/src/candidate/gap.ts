@@ -2,7 +2,9 @@ import type { Section } from '@climber/contract'
 import { diagnosticOf } from '../attempts/sat'
 import { ln } from '../exact/functions'
 import { yieldOf } from '../hours/allocate'
-import { keptAtExam, type Levels } from '../hours/landscape'
+import { shelfHours } from '../hours/shelf'
+import { type HoursFrom, hoursFrom } from '../hours/taus'
+import type { Levels } from '../hours/landscape'
 import { weightedMean } from '../learner/estimate'
 import type { Scores } from '../learner/paper'
 import { lossBudget, rawNeeded, type StageNeed, stageNeeds } from '../scoring/needed'
@@ -12,10 +14,8 @@ import { mustReach, sectionRange, tablesOf } from '../scoring/composite'
 import { dayNumber } from '../time/day'
 import { type Assessment, assess, scoresOn } from './assessment'
 import type { CandidateRecord, Moment } from './moment'
+import { afterHours, type Values, valuesOf } from './values'
 import { hoursAhead, spoken } from './verdict'
-
-/** Days since the last touch, in stabilities, at which a plan keeps what is new by the exam. */
-const keptGap = -ln(keptAtExam)
 
 /** Shares known from which a topic is called fair, and strong. */
 export const fair = 0.5
@@ -51,9 +51,16 @@ export interface TopicGap {
   title: string
   section: string
   known: number
-  /** Points that the next hour brings. */
+  /** Points that the next hour brings, and of all of the topic: its share of the section's questions, at the slope of the tables. */
   yield: number
+  value: number
+  share: number
   tau: number
+  hoursFrom: HoursFrom
+  /** How much a point here counts towards the target and every cut, against one anywhere; absent where all count alike. */
+  counts?: number
+  /** What an hour more adds to the odds, after the hours shared out. */
+  chance?: number
   /** Hours of the best allocation of `hours`. */
   hours: number
   hoursToFair: number
@@ -119,17 +126,30 @@ const atExam = (assessment: Assessment): Scores =>
     Math.max(assessment.today, assessment.sitting ? dayNumber(assessment.sitting.date) : 0),
   )
 
-/** Scores of the exam day after other hours on the topics than those planned, kept as a plan keeps what is new. */
-function afterHours(assessment: Assessment, hours: number[]): Scores {
-  const { learner, ahead, today, sitting } = assessment
-  const [exposure] = learner.exposures(
-    [sitting ? Math.max(dayNumber(sitting.date), today + 1) : today + 1],
-    ahead,
-  )
-  return learner.scores({
-    ...exposure!,
-    ahead: Float64Array.from(hours),
-    fresh: exposure!.fresh.map((since, at) => (hours[at] ? keptGap : since)),
+/** Every topic: what its next hour brings and counts, and the hours that it gets and wants. */
+function topicGaps({ record, landscape, shelf }: Assessment, valued: Values): TopicGap[] {
+  const { exam, settings } = record
+  const onShelf = shelfHours(exam, shelf)
+  return exam.topics.map((topic, at) => {
+    const one = landscape.topics[at]!
+    return {
+      id: topic.id,
+      title: topic.title,
+      section: topic.section,
+      known: one.known,
+      yield: yieldOf(one),
+      value: one.value,
+      share: topic.share,
+      tau: one.tau,
+      hoursFrom: hoursFrom(topic, settings.topicHours, onShelf),
+      ...(valued.chances && {
+        counts: valued.counts![landscape.sectionOf[at]!]!,
+        chance: valued.chances[at]!,
+      }),
+      hours: valued.hours[at]!,
+      hoursToFair: hoursTo(one.known, fair, one.tau),
+      hoursToStrong: hoursTo(one.known, strong, one.tau),
+    }
   })
 }
 
@@ -145,14 +165,15 @@ export function gap(
 ): Gap {
   const { assessment } = spoken(assess(record, now))
   const { exam } = record
-  const { landscape, sitting, today } = assessment
+  const { sitting, today } = assessment
   const available = sitting ? hoursAhead(assessment) : 0
   const spent = hours ?? available
-  const allocation = landscape.allocate(spent)
+  const day = sitting ? dayNumber(sitting.date) : today
+  const valued = valuesOf(assessment, spent, day)
   const start = levelsIn(assessment, scoresOn(assessment, today))
   const later = levelsIn(
     assessment,
-    hours === undefined ? atExam(assessment) : afterHours(assessment, allocation.hours),
+    hours === undefined ? atExam(assessment) : afterHours(assessment, valued.hours, day),
   )
   const target = assessment.goal.mean
   const wished = exam.sections.map(({ id }, at) => wanted[id] ?? later.sections[at]!)
@@ -197,19 +218,6 @@ export function gap(
         high,
       }
     }),
-    topics: exam.topics.map((topic, at) => {
-      const one = landscape.topics[at]!
-      return {
-        id: topic.id,
-        title: topic.title,
-        section: topic.section,
-        known: one.known,
-        yield: yieldOf(one),
-        tau: one.tau,
-        hours: allocation.hours[at]!,
-        hoursToFair: hoursTo(one.known, fair, one.tau),
-        hoursToStrong: hoursTo(one.known, strong, one.tau),
-      }
-    }),
+    topics: topicGaps(assessment, valued),
   }
 }

@@ -1,12 +1,13 @@
 import { roundToStep } from '../scoring/conversion'
 import { compositeRange } from '../scoring/composite'
+import { meets } from '../learner/demand'
 import { quantile } from '../learner/estimate'
 import { dayNumber } from '../time/day'
 import { asLearned, assess, type Assessment, exposureOn, scoresOn } from './assessment'
 import { hoursTo, strong } from './gap'
 import { drawnTarget } from './goal'
 import type { CandidateRecord, Moment } from './moment'
-import { oddsFrom, passesCuts, planOdds } from './odds'
+import { cutDemands, oddsFrom, planOdds } from './odds'
 import { hoursAhead, type Moved, spoken, withMoved } from './verdict'
 
 /** One thing to change, the rest left as it is, that brings the chance to `wantedChance`. */
@@ -16,9 +17,18 @@ export type Lever =
   | { kind: 'target'; target?: number }
   | { kind: 'topics'; topics: string[]; hours: number; reached: boolean }
 
+/** Study hours by the exam, the odds with them, and the painted minutes more a week that they take. */
+export interface HoursTried {
+  hours: number
+  odds: number
+  minutes: number
+}
+
 export interface Levers {
   /** Hours of study by the exam with which the target is reached with a chance; undefined where no painted hours do. */
   hoursNeeded: { chance: number; hours?: number }[]
+  /** The plans that this was found between: parts of the one that is spoken of, it, and those with so many painted minutes more a week. */
+  tried: HoursTried[]
   levers: Lever[]
 }
 
@@ -28,15 +38,8 @@ const painted = [60, 150, 300, 540, 900]
 /** The step in which minutes are told. */
 const minuteStep = 15
 
-/** Study hours by the exam, and the odds with them. */
-interface Point {
-  hours: number
-  odds: number
-  minutes: number
-}
-
 /** Hours at which a chance is reached on the way between some points of rising hours. */
-function hoursAt(points: Point[], chance: number): { hours: number; minutes: number } | undefined {
+function hoursAt(points: HoursTried[], chance: number): { hours: number; minutes: number } | undefined {
   const at = points.findIndex(({ odds }) => odds >= chance)
   if (at < 0) return undefined
   const to = points[at]!
@@ -50,7 +53,7 @@ function hoursAt(points: Point[], chance: number): { hours: number; minutes: num
 }
 
 /** Odds with parts of the plan as it stands, from none of it to all. */
-function lesser(assessment: Assessment, day: number): Point[] {
+function lesser(assessment: Assessment, day: number): HoursTried[] {
   const { learner, ahead } = assessment
   const all = hoursAhead(assessment)
   return [0, 0.25, 0.5, 0.75].map((part) => {
@@ -75,7 +78,7 @@ function safeTarget(assessment: Assessment, day: number): number | undefined {
   const { exam } = record
   const scores = scoresOn(assessment, day)
   const drawn = drawnTarget(goal, learner.size)
-  const passes = passesCuts(exam, scores)
+  const passes = meets(cutDemands(exam, scores))
   const { low, high } = compositeRange(exam)
   // Where the target moves, what is reached of it: a safe one lies as far below its middle.
   const spare = scores.composite.map((score, one) => (passes(one) ? score - drawn[one]! + goal.mean! : -1e9))
@@ -85,6 +88,26 @@ function safeTarget(assessment: Assessment, day: number): number | undefined {
   const reached = (of: number) => learner.share((one) => spare[one]! >= of - 1e-9)
   while (target >= low && reached(target) < wantedChance) target = roundToStep(target - step, step)
   return target < low ? undefined : target
+}
+
+/** Plans tried out for a safe target. */
+const mostTries = 4
+
+/** A safe target with the plan that is made for it, which may share the hours out otherwise than the one at hand. */
+function targetKept(
+  assessment: Assessment,
+  day: number,
+  planFor: (scaled: number) => Assessment,
+): number | undefined {
+  const { step } = assessment.record.exam.composite
+  let target = safeTarget(assessment, day)
+  for (let tries = 0; target !== undefined && tries < mostTries; tries++) {
+    const own = planFor(target)
+    if (planOdds(own)!.odds! >= wantedChance) return target
+    target = Math.min(roundToStep(target - step, step), safeTarget(own, day) ?? -Infinity)
+    if (target < compositeRange(assessment.record.exam).low) return undefined
+  }
+  return target
 }
 
 /** Topics to bring to "strong", those that pay most an hour first, until the target is reached with the wanted chance. */
@@ -124,7 +147,7 @@ function topicsToStrong(assessment: Assessment, day: number): Lever {
 }
 
 /** The least painted minutes a week that reach the wanted chance: found between the points, then made sure of by plans. */
-function minutesEnough(points: Point[], oddsWith: (minutes: number) => Point): number | undefined {
+function minutesEnough(points: HoursTried[], oddsWith: (minutes: number) => HoursTried): number | undefined {
   const found = hoursAt(points, wantedChance)
   if (!found) return undefined
   let minutes = Math.ceil(found.minutes / minuteStep - 1e-9) * minuteStep
@@ -146,9 +169,10 @@ export function levers(record: CandidateRecord, now: Moment, moved: Moved = {}):
   const learning = (one: Assessment): Assessment => (moved.learns ? { ...one, learns: moved.learns } : one)
   const assessment = learning(spoken(before, Boolean(moved.minutesMoreAWeek)).assessment)
   const here = { hours: hoursAhead(assessment), odds: planOdds(assessment)!.odds!, minutes: 0 }
-  const oddsWith = (minutes: number): Point => {
-    const own = assess(withMoved(changed, { minutesMoreAWeek: minutes }), now)
-    const richer = learning(spoken(own, true).assessment)
+  const planFor = (further: Moved, anew = false) =>
+    spoken(assess(withMoved(changed, further), now), anew || Boolean(moved.minutesMoreAWeek)).assessment
+  const oddsWith = (minutes: number): HoursTried => {
+    const richer = learning(planFor({ minutesMoreAWeek: minutes }, true))
     return { hours: hoursAhead(richer), odds: planOdds(richer)!.odds!, minutes }
   }
   const points = [...lesser(assessment, day), here]
@@ -162,13 +186,14 @@ export function levers(record: CandidateRecord, now: Moment, moved: Moved = {}):
       chance,
       hours: hoursAt(points, chance)?.hours,
     })),
+    tried: points,
     levers: [
       { kind: 'time', minutesMoreAWeek: minutesEnough(points, oddsWith) },
       ...others.map(({ id, date }): Lever => {
-        const there = learning(spoken(assess(withMoved(changed, { sitting: id }), now)).assessment)
+        const there = learning(planFor({ sitting: id }))
         return { kind: 'sitting', sitting: id, date, hours: hoursAhead(there), odds: planOdds(there)!.odds! }
       }),
-      { kind: 'target', target: safeTarget(assessment, day) },
+      { kind: 'target', target: targetKept(assessment, day, (scaled) => learning(planFor({ scaled }))) },
       topicsToStrong(assessment, day),
     ],
   }

@@ -1,7 +1,9 @@
 import type { ExamFormat } from '@climber/contract'
+import { type Demand, meets } from '../learner/demand'
 import { type Estimate, estimateOf } from '../learner/estimate'
 import type { Scores } from '../learner/paper'
 import { leastThatRounds } from '../scoring/conversion'
+import { compositeSlopes } from '../scoring/composite'
 import { dateOf, dayNumber, type DayNumber } from '../time/day'
 import { type Assessment, expectedOf, type Keeping, scoresOn } from './assessment'
 import { drawnTarget, placeWeights, type PlaceNeed } from './goal'
@@ -24,12 +26,6 @@ export interface Odds {
 
 const slack = 1e-9
 
-/** Whether a possible candidate meets every cut of the sections. */
-export const passesCuts =
-  ({ sections: formats }: Pick<ExamFormat, 'sections'>, { sections }: Scores) =>
-  (one: number): boolean =>
-    formats.every(({ cut }, at) => cut === undefined || sections[at]![one]! >= cut - slack)
-
 /** For every place, its own composite of every possible candidate, and the least that opens it. */
 function placesOf({ record: { exam, target }, goal }: Assessment, { sections, composite }: Scores) {
   return goal.places.map((need) => {
@@ -38,40 +34,79 @@ function placesOf({ record: { exam, target }, goal }: Assessment, { sections, co
     const own = weights
       ? composite.map((_, one) => weights.reduce((sum, weight, at) => sum + weight * sections[at]![one]!, 0))
       : composite
-    return { need, own, least: leastThatRounds(need.asks, exam.composite.step) }
+    return { need, own, least: leastThatRounds(need.asks, exam.composite.step), weights }
   })
+}
+type Places = ReturnType<typeof placesOf>
+
+/** What so many places ask: of each possible candidate, the one that opens as the last of them. */
+function placesDemand(places: Places, wanted: number, usual: readonly number[]): Demand {
+  const size = places[0]!.own.length
+  const last = Array.from({ length: size }, (_, one) => {
+    const order = places.map(({ own, least }, at) => ({ at, over: own[one]! - least }))
+    return order.sort((a, b) => b.over - a.over || a.at - b.at)[wanted - 1]!
+  })
+  return {
+    spare: Float64Array.from(last, ({ over }) => over),
+    slopes: (one) => places[last[one]!.at]!.weights ?? usual,
+  }
+}
+
+/** The cuts of the sections. */
+export const cutDemands = (
+  { sections: formats }: Pick<ExamFormat, 'sections'>,
+  { sections }: Scores,
+): Demand[] =>
+  formats.flatMap(({ cut }, section) => {
+    if (cut === undefined) return []
+    const slopes = formats.map((_, at) => (at === section ? 1 : 0))
+    return [{ section, spare: sections[section]!.map((scaled) => scaled - cut), slopes: () => slopes }]
+  })
+
+/** What the target asks; undefined where there is none. */
+function targetDemand(
+  { goal, record: { exam, target: wish } }: Assessment,
+  { sections, composite }: Scores,
+  places: Places,
+): Demand | undefined {
+  if (goal.mean === undefined) return undefined
+  const middle = sections.map((own) => own.reduce((sum, scaled) => sum + scaled, 0) / own.length)
+  const usual = compositeSlopes(exam, middle)
+  if (goal.kind === 'places') return placesDemand(places, Math.min(wish.open ?? 1, places.length), usual)
+  const drawn = drawnTarget(goal, composite.length)
+  return { spare: composite.map((score, one) => score - drawn[one]!), slopes: () => usual }
+}
+
+/** All that is asked of a candidate: the target, where there is one, and every cut. */
+export function demandsOf(assessment: Assessment, scores: Scores): Demand[] {
+  const target = targetDemand(assessment, scores, placesOf(assessment, scores))
+  return [...(target ? [target] : []), ...cutDemands(assessment.record.exam, scores)]
 }
 
 /** What scores of the possible candidates come to for a record's target. */
 export function oddsFrom(assessment: Assessment, scores: Scores): Odds {
   const { learner, goal, record } = assessment
-  const { exam, target: wish } = record
-  const { sections, composite } = scores
-  const cuts = exam.sections.flatMap(({ id, cut }, at) => (cut === undefined ? [] : [{ id, cut, at }]))
-  const passes = passesCuts(exam, scores)
+  const { composite } = scores
   const places = placesOf(assessment, scores)
-  const opens = (one: number) => places.filter(({ own, least }) => own[one]! >= least - slack).length
-  const wanted = Math.min(wish.open ?? 1, places.length)
-  const drawn = drawnTarget(goal, learner.size)
-  const reaches =
-    goal.kind === 'places' && goal.mean !== undefined
-      ? (one: number) => opens(one) >= wanted
-      : (one: number) => composite[one]! >= drawn[one]! - slack
-  const has = goal.mean !== undefined
+  const target = targetDemand(assessment, scores, places)
+  const cuts = cutDemands(record.exam, scores)
   return {
     forecast: estimateOf(composite, learner.weights),
     target: goal.mean,
     targetSd: goal.sd ?? 0,
-    ...(has && {
-      odds: learner.share((one) => reaches(one) && passes(one)),
-      targetOdds: learner.share(reaches),
+    ...(target && {
+      odds: learner.share(meets([target, ...cuts])),
+      targetOdds: learner.share(meets([target])),
     }),
-    cuts: cuts.map(({ id, cut, at }) => ({
-      section: id,
-      cut,
-      forecast: expectedOf(assessment, scores, at),
-      odds: learner.share((one) => sections[at]![one]! >= cut - slack),
-    })),
+    cuts: cuts.map((one) => {
+      const { id, cut } = record.exam.sections[one.section!]!
+      return {
+        section: id,
+        cut: cut!,
+        forecast: expectedOf(assessment, scores, one.section),
+        odds: learner.share(meets([one])),
+      }
+    }),
     places: places.map(({ need, own, least }) => ({
       ...need,
       odds: learner.share((one) => own[one]! >= least - slack),

@@ -5,6 +5,7 @@ import { examShares } from '../exam/coverage'
 import { allocate } from '../hours/allocate'
 import { formsWith, inChapterOrder } from '../hours/shelf'
 import type { PlanInput } from '../plan/input'
+import { studyHours } from '../plan/makePlan'
 import { owedReviews } from '../plan/owed'
 import { minutesADay, recallMinutes } from '../recall/load'
 import { statusOn } from '../sessions/session'
@@ -12,6 +13,7 @@ import { dayNumber } from '../time/day'
 import type { Assessment } from './assessment'
 import { type CandidateRecord, livedOf } from './moment'
 import { fromReviews } from './review'
+import { valuesOf } from './values'
 
 /** Minutes a day that the cards ask for until the sitting; nothing where there are none. */
 function recallOf(
@@ -46,7 +48,7 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
   }))
   const same = record.plan?.sitting === sitting.id
   const sat = asSat(exam, record.settings)
-  return {
+  const points: PlanInput = {
     exam: { ...sat.exam, forms: formsWith(sat.exam, assessment.shelf) },
     sitting,
     today: now.date,
@@ -57,10 +59,8 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
     travelMinutes: record.examDay.travelMinutes,
     settings: { ...record.settings, reviewRatio, timeFactor: sat.timeFactor },
     topics,
-    split: (hours) =>
-      exam.sections.some(({ cut }) => cut !== undefined)
-        ? landscape.allocate(hours).hours
-        : allocate(topics, hours).hours,
+    by: 'points',
+    split: (hours) => landscape.allocate(hours).hours,
     sat: formsSat(record.attempts, now.date),
     measured: assessment.learner.measured,
     // What was lived under a plan for another sitting stays with that; what was pinned by hand comes along.
@@ -74,4 +74,8 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
     taken: same ? record.taken : [...record.taken, ...standing.map(({ id }) => id)],
     seed,
   }
+  const { by, values } = valuesOf(assessment, studyHours(points), dayNumber(sitting.date))
+  if (by === 'points') return points
+  const valued = topics.map((topic, at) => ({ ...topic, value: values[at]! }))
+  return { ...points, by, topics: valued, split: (hours) => allocate(valued, hours).hours }
 }

@@ -3,12 +3,15 @@ import { attemptTitle, isBaseline } from '../attempts/sat'
 import { type ChapterYield, chapterYields, examShares } from '../exam/coverage'
 import { weighed } from '../learner/ageing'
 import type { Answers, AnswersOf, Cell } from '../learner/answers'
+import { chancesBy } from '../learner/demand'
 import { type Estimate, estimateOf, weightedMean } from '../learner/estimate'
 import { type Telling, tellingQuestions } from '../learner/telling'
 import { bandOf, percentileOf } from '../scoring/composite'
 import { roundToStep } from '../scoring/conversion'
 import { type Assessment, assess, expectedOf, scoresOn } from './assessment'
+import { dayNumber } from '../time/day'
 import type { CandidateRecord, Moment } from './moment'
+import { demandsOf } from './odds'
 
 /** What was answered, as it counts: fractions where it counts for less than an item of a paper. */
 export interface Evidence {
@@ -62,7 +65,9 @@ export interface WhereYouStand {
   tests: { date?: string; title: string; weight: number }[]
   measured: boolean
   composite: { mean: number; sd: number; band?: string; percentile?: number }
+  /** Questions that would tell most of the score today; and of the odds on exam day, where there is a target. */
   telling: Telling
+  tellingOdds?: Telling
   chapters: ChapterYield[]
 }
 
@@ -156,6 +161,16 @@ function topicStates(assessment: Assessment): TopicState[] {
   })
 }
 
+/** The questions that would move the odds most, as the plan has them. */
+function tellingOdds(assessment: Assessment): Pick<WhereYouStand, 'tellingOdds'> {
+  const { learner, knownBy, record, sitting, goal } = assessment
+  if (!sitting || goal.mean === undefined) return {}
+  const demands = demandsOf(assessment, scoresOn(assessment, dayNumber(sitting.date)))
+  return {
+    tellingOdds: tellingQuestions(record.exam, learner, knownBy, chancesBy(demands, learner.weights)),
+  }
+}
+
 export function whereYouStand(record: CandidateRecord, now: Moment): WhereYouStand {
   const assessment = assess(record, now)
   const { learner, landscape, known, knownBy, today } = assessment
@@ -173,7 +188,13 @@ export function whereYouStand(record: CandidateRecord, now: Moment): WhereYouSta
     })),
     measured: learner.measured,
     composite: { mean, sd, band: bandOf(exam, level), percentile: percentileOf(exam, level) },
-    telling: tellingQuestions(exam, learner, knownBy, values),
+    telling: tellingQuestions(
+      exam,
+      learner,
+      knownBy,
+      learner.weights.map((_, one) => values.reduce((sum, value, at) => sum + value * knownBy[at]![one]!, 0)),
+    ),
+    ...tellingOdds(assessment),
     chapters: chapterYields(
       exam,
       values.map((value, at) => value * (1 - known[at]!)),

@@ -21,9 +21,11 @@ export class Landscape {
   readonly topics: Learnable[]
   /** Indices of each section's topics. */
   readonly bySection: number[][]
+  /** Place of each topic's section. */
+  readonly sectionOf: number[]
   readonly now: Levels
   /** Points of each topic on its section's own scale, whatever the composite makes of them. */
-  private readonly ownValues: number[] = []
+  readonly own: number[] = []
 
   constructor(
     readonly exam: ExamFormat,
@@ -34,6 +36,7 @@ export class Landscape {
     this.bySection = exam.sections.map(({ id }) =>
       exam.topics.flatMap((topic, at) => (topic.section === id ? [at] : [])),
     )
+    this.sectionOf = exam.topics.map(({ section }) => exam.sections.findIndex(({ id }) => id === section))
     this.topics = exam.topics.map((_, at) => ({ value: 0, known: known[at]!, tau: taus[at]! }))
     this.now = this.levels(known)
     // A topic's points depend on the slope of the conversion table where the candidate will be, which depends on the
@@ -90,7 +93,7 @@ export class Landscape {
       for (const topic of this.bySection[at]!) {
         const own = this.exam.topics[topic]!.share * slope
         this.topics[topic]!.value = own * slopes[at]!
-        this.ownValues[topic] = own
+        this.own[topic] = own
       }
     })
   }
@@ -103,7 +106,7 @@ export class Landscape {
       return {
         topics: indices,
         cut,
-        lift: indices.map((at) => this.ownValues[at]!),
+        lift: indices.map((at) => this.own[at]!),
         expected: (own: number[]) => {
           const after = [...known]
           indices.forEach((at, place) => (after[at] = this.atExam(at, own[place]!)))

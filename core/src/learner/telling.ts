@@ -1,13 +1,14 @@
 import type { ExamFormat } from '@climber/contract'
 import { square } from '../exact/functions'
 import { choicesOf, groupsOf } from '../scoring/raw'
+import { weightedMean } from './estimate'
 import type { Learner } from './learner'
 
 export interface TellingQuestions {
   topic: string
   /** How many of the questions are on this topic. */
   questions: number
-  /** Expected drop in the variance of today's composite, in points squared, from these questions together. */
+  /** Expected drop in the variance of what is asked about, in its units squared, from these questions together. */
   drop: number
   /** The same as a share of the whole variance. */
   share: number
@@ -15,9 +16,11 @@ export interface TellingQuestions {
 
 export interface Telling {
   topics: TellingQuestions[]
-  /** Standard deviation of today's composite over what is unknown of the topics: now, and expected after the questions. */
+  /** Standard deviation of what is asked about over what is unknown of the topics: now, and expected after the questions. */
   sd: number
   sdAfter: number
+  /** How far the answers are expected to move it, one standard deviation. */
+  moves: number
 }
 
 /** Mean of every row, and covariances of all with each other. */
@@ -43,16 +46,16 @@ function together(
 }
 
 /**
- * The `count` questions that would tell most of today's composite: one after the other, each from the topic whose next answer is expected
- * to take most off its variance, as the possible candidates lie, answers of other topics told of before in it. An answer tells of what is
- * known by a line (the best linear predictor; Kalman 1960). `values` are composite points of each topic if fully known, in the exam's
- * order; `known` the share known of each by every possible candidate. Source: docs/models.md, 2.
+ * The `count` questions that would tell most of something about the candidate, `of` every possible one (a score, a chance): one after the
+ * other, each from the topic whose next answer is expected to take most off its variance, as the possible candidates lie, answers of other
+ * topics told of before in it. An answer tells of what is known by a line (the best linear predictor; Kalman 1960). `known` is the share
+ * known of each topic, in the exam's order, by every possible candidate. Source: docs/models.md, 2.
  */
 export function tellingQuestions(
   exam: ExamFormat,
   { weights }: Pick<Learner, 'weights'>,
   known: Float64Array[],
-  values: number[],
+  of: Float64Array,
   count = 10,
 ): Telling {
   const guess = new Map(exam.sections.map((section) => [section.id, 1 / choicesOf(groupsOf(section))]))
@@ -63,8 +66,10 @@ export function tellingQuestions(
     // Of an answer as a measure of what is known: its own luck, on the scale of the share known.
     return Math.max(1e-6, (right * (1 - right)) / square(1 - by) - covariances[at]![at]!)
   })
-  const scores = covariances.map((row) => row.reduce((sum, value, at) => sum + value * values[at]!, 0))
-  const total = scores.reduce((sum, value, at) => sum + value * values[at]!, 0)
+  const middle = weightedMean(of, weights)
+  const off = of.map((value, one) => weights[one]! * (value - middle))
+  const total = weightedMean(of, off)
+  const scores = known.map((own) => weightedMean(own, off))
   const found = exam.topics.map(() => ({ questions: 0, drop: 0 }))
   let left = total
   for (let asked = 0; asked < count && exam.topics.length; asked++) {
@@ -86,6 +91,7 @@ export function tellingQuestions(
   return {
     sd: Math.sqrt(Math.max(0, total)),
     sdAfter: Math.sqrt(Math.max(0, left)),
+    moves: Math.sqrt(Math.max(0, total - left)),
     topics: exam.topics
       .map(({ id }, at) => ({
         topic: id,

@@ -11,7 +11,7 @@ import type { FormSat } from '../attempts/sat'
 import type { Shelved } from '../hours/shelf'
 import type { Remedy } from '../review/remedies'
 
-/** One topic as the planner sees it. Values in composite points, hours as in hours/allocate.ts. */
+/** One topic as the planner sees it. Values in composite points, or as if they were where the odds count; hours as in hours/allocate.ts. */
 export interface PlanTopic {
   id: string
   title: string
@@ -42,6 +42,8 @@ export interface PlanInput {
   travelMinutes: number
   settings: Settings
   topics: PlanTopic[]
+  /** What the values of the topics are counted by. */
+  by: 'odds' | 'points'
   /** Splits hours over `topics` (same order), section cuts met where they can be. */
   split: (hours: number) => number[]
   /** Forms already met, with the day. */

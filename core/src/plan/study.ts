@@ -21,13 +21,14 @@ export const daysOf = (sessions: readonly StudySession[]): { day: DayNumber; top
 const idsOf = ({ topics }: PlanInput, places: number[]): string[] =>
   places.flatMap((at) => topics[at]?.id ?? [])
 
-function reasonOf({ topics }: PlanInput, { topics: [lead = 0], figures }: Filled): StudyReason {
+function reasonOf({ topics, by }: PlanInput, { topics: [lead = 0], figures }: Filled): StudyReason {
   const { known, kept, daysSince, instead } = figures
   const other = instead && topics[instead.topic]
   return {
     share: topics[lead]?.share,
     known,
     yield: figures.yield,
+    ...(by === 'odds' && { by }),
     ...(daysSince >= 0 && { daysSince, kept }),
     ...(other && { instead: { topic: other.id, yield: instead.yield } }),
   }

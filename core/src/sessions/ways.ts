@@ -6,6 +6,7 @@ const usualRetestDays = 7
 const usual: Required<Schools> = {
   firstTest: 'at once',
   order: 'yield',
+  counts: 'odds',
   tests: 'by lead time',
   review: 'misses, doubtful and lucky',
   mistakes: 'cause',

@@ -4,6 +4,7 @@ import type { Lever, Moved, Verdict } from '@climber/core'
 import { useLevers } from '../stores/levers'
 import { useWorkspace } from '../stores/workspace'
 import { dateWords, durationWords, percentWords, termsOf } from '../manners/words'
+import HoursTried from './HoursTried.vue'
 import PossibleCandidates from './PossibleCandidates.vue'
 import WhereFrom from './WhereFrom.vue'
 
@@ -138,7 +139,10 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
           }}.
         </p>
         <p v-if="levers" class="small soft">
-          Hours needed:
+          <WhereFrom label="Hours needed">
+            <template #figure>Hours needed</template>
+            <HoursTried :tried="levers.tried" :made="verdict.made" /> </WhereFrom
+          >:
           <template v-for="chance in [0.5, 0.8, 0.9]" :key="chance"
             >{{ percentWords(chance) }}:
             <strong>{{

@@ -44,9 +44,11 @@ const evidence = ({ evidence: { right, wrong, blank } }: WhereYouStand['topics']
   return all ? `${Number(right.toFixed(1))} of ${Number(all.toFixed(1))}` : '–'
 }
 const ratingWords: Record<string, string> = { 'not-covered': 'not covered', covered: 'in a course' }
-const asked = computed(
-  () => found.value?.telling.topics.reduce((sum, { questions }) => sum + questions, 0) ?? 0,
+const tellingOf = ref<'score' | 'odds'>('score')
+const telling = computed(
+  () => (tellingOf.value === 'odds' && found.value?.tellingOdds) || found.value?.telling,
 )
+const asked = computed(() => telling.value?.topics.reduce((sum, { questions }) => sum + questions, 0) ?? 0)
 </script>
 
 <template>
@@ -136,13 +138,29 @@ const asked = computed(
         Items not reached tell of pace, not of knowledge: they are left out here and taken up in Pacing.
       </p>
       <h2 class="mt-3">Which questions would tell most</h2>
+      <div v-if="found.tellingOdds" class="row small">
+        <span id="telling-of">Of</span>
+        <span class="rating" role="group" aria-labelledby="telling-of">
+          <button type="button" :aria-pressed="tellingOf === 'score'" @click="tellingOf = 'score'">
+            the score today
+          </button>
+          <button type="button" :aria-pressed="tellingOf === 'odds'" @click="tellingOf = 'odds'">
+            the odds
+          </button>
+        </span>
+      </div>
       <p class="small">
-        {{ asked }} more questions, spread like this, are expected to narrow today's level from ±
-        {{ found.telling.sd.toFixed(1) }} to ± {{ found.telling.sdAfter.toFixed(1) }} points, as far as topics
-        make it:
+        <template v-if="telling === found.tellingOdds"
+          >{{ asked }} more questions, spread like this, are expected to move the odds on exam day by
+          {{ percentWords(telling.moves) }} up or down:</template
+        ><template v-else
+          >{{ asked }} more questions, spread like this, are expected to narrow today's level from ±
+          {{ found.telling.sd.toFixed(1) }} to ± {{ found.telling.sdAfter.toFixed(1) }} points, as far as
+          topics make it:</template
+        >
       </p>
       <ol class="telling" data-testid="telling">
-        <li v-for="one in found.telling.topics" :key="one.topic">
+        <li v-for="one in telling!.topics" :key="one.topic">
           <strong>{{ one.questions }}</strong> on {{ titles.get(one.topic) }}
           <span class="soft small">{{ percentWords(one.share) }} of the variance</span>
         </li>

@@ -6,6 +6,8 @@ import { newestOnly } from '../../manners/newest'
 import { dateWords, percentWords, rawWords, scoreWords, termsOf } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
+import WhereFrom from '../../widgets/WhereFrom.vue'
+import HourFrom from './HourFrom.vue'
 import LossBudget from './LossBudget.vue'
 
 /** What it takes: what may be lost in each section, and where the next hours pay most. Nothing here is stored. */
@@ -75,6 +77,14 @@ const mostHours = computed(() => Math.max(20, Math.ceil(((found.value?.available
 const topics = computed(() =>
   [...(found.value?.topics ?? [])].sort((a, b) => b.hours - a.hours || b.yield - a.yield),
 )
+const byOdds = computed(() => topics.value.some(({ counts }) => counts !== undefined))
+/** What the last hour of the topics that get any adds to the odds. */
+const lastHour = computed(() => {
+  const given = topics.value.filter((topic) => topic.hours > 0 && topic.chance !== undefined)
+  const all = given.reduce((sum, topic) => sum + topic.hours, 0)
+  const mean = given.reduce((sum, topic) => sum + topic.hours * topic.chance!, 0) / Math.max(1e-9, all)
+  return mean >= 5e-4 ? `, ${(100 * mean).toFixed(1)}% each` : ''
+})
 const busiest = computed(() => Math.max(1, ...topics.value.map((topic) => topic.hours)))
 function want(id: string, event: Event): void {
   const text = (event.target as HTMLInputElement).value
@@ -312,6 +322,7 @@ const hoursWords = (value: number) =>
               <th>Section</th>
               <th class="n">Known</th>
               <th class="n">Next hour</th>
+              <th v-if="byOdds" class="n">Counts</th>
               <th>Hours of these</th>
               <th class="n">To fair</th>
               <th class="n">To strong</th>
@@ -322,7 +333,13 @@ const hoursWords = (value: number) =>
               <th scope="row">{{ topic.title }}</th>
               <td class="soft">{{ section(topic.section).title }}</td>
               <td class="n">{{ percentWords(topic.known) }}</td>
-              <td class="n">{{ topic.yield.toFixed(2) }}</td>
+              <td class="n">
+                <WhereFrom :label="`${topic.title}, the next hour`">
+                  <template #figure>{{ topic.yield.toFixed(2) }}</template>
+                  <HourFrom :topic="topic" :section="section(topic.section).title" />
+                </WhereFrom>
+              </td>
+              <td v-if="byOdds" class="n">{{ topic.counts!.toFixed(1) }}</td>
               <td class="bar">
                 <svg width="190" height="14" aria-hidden="true">
                   <rect x="0" y="2" :width="(150 * topic.hours) / busiest" height="10" class="hours" />
@@ -340,9 +357,16 @@ const hoursWords = (value: number) =>
         </table>
       </div>
       <p class="small soft">
-        Next hour: scaled points that one more hour is expected to bring. The hours are shared out so that the
-        last hour on every topic brings the same; the dark end of a bar is the first of them. Fair is half
-        known, strong 85%.
+        Next hour: scaled points that one more hour is expected to bring.
+        <template v-if="byOdds"
+          >Counts: how much a point there adds to the odds of the target and every cut, against a point
+          anywhere. The hours are shared out so that the last hour on every topic adds the same to the odds{{
+            lastHour
+          }};</template
+        ><template v-else
+          >The hours are shared out so that the last hour on every topic brings the same;</template
+        >
+        the dark end of a bar is the first of them. Fair is half known, strong 85%.
       </p>
     </template>
   </div>

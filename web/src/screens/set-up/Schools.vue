@@ -38,6 +38,20 @@ const questions: { field: keyof Schools; title: string; options: [string, string
     ],
   },
   {
+    field: 'counts',
+    title: 'What an hour counts by',
+    options: [
+      [
+        'odds',
+        'What it adds to the odds of the target and every cut: a section short of its cut gets its hours.',
+      ],
+      [
+        'points',
+        'Points of the whole score, each as good as any other; without a target it is always these.',
+      ],
+    ],
+  },
+  {
     field: 'tests',
     title: 'Practice tests',
     options: [
