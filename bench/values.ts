@@ -101,4 +101,8 @@ for (const [name, kind] of kinds)
       gain(({ points, odds }) => odds.came - points.came),
     ])
   }
-table('What an hour counts by', ['kind', 'cuts', 'lives', 'told by points', 'by odds', 'came by points', 'by odds'], rows)
+table(
+  'What an hour counts by',
+  ['kind', 'cuts', 'lives', 'told by points', 'by odds', 'came by points', 'by odds'],
+  rows,
+)

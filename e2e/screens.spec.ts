@@ -97,7 +97,9 @@ test('Gap: the next hour, the hours needed and the telling questions open to wha
 
   await goTo(page, 'Topics')
   await page.getByRole('button', { name: 'the odds', exact: true }).click()
-  await expect(page.getByText(/more questions, spread like this, are expected to move the odds/)).toBeVisible()
+  await expect(
+    page.getByText(/more questions, spread like this, are expected to move the odds/),
+  ).toBeVisible()
   await expect(page.getByTestId('telling').getByRole('listitem').first()).toContainText('of the variance')
 })
 

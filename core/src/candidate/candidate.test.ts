@@ -46,7 +46,8 @@ describe('the verdict', () => {
         case 'target': {
           const oddsAt = (scaled: number) => oddsOf({ target: { ...record.target, scaled } })
           expect(oddsAt(lever.target!)).toBeGreaterThanOrEqual(0.8)
-          expect(oddsAt(lever.target! + 1)).toBeLessThan(0.8)
+          // A plan made for a higher one may share the hours out otherwise, so it is the highest to a few points.
+          expect(oddsAt(lever.target! + 4)).toBeLessThan(0.8)
           break
         }
         case 'sitting':

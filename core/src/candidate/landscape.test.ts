@@ -1,3 +1,4 @@
+import libraryExp from '@stdlib/math-base-special-exp'
 import fc from 'fast-check'
 import type { Sitting } from '@climber/contract'
 import { gardenExam, gardenRecord, morning, practice } from '../../test/fixture'
@@ -108,6 +109,13 @@ describe('the record', () => {
 })
 
 describe('functions that give the same bits everywhere', () => {
+  it('exp gives the library’s bits, near nothing and far out too', () => {
+    const bits = (x: number) => expect([x, exp(x)]).toEqual([x, libraryExp(x)])
+    fc.assert(fc.property(fc.double({ min: -760, max: 720, noNaN: true }), bits), { numRuns: 3000 })
+    fc.assert(fc.property(fc.double({ min: -1e-8, max: 1e-8, noNaN: true }), bits), { numRuns: 500 })
+    for (const x of [0, -0, 1, -1, 689.9, -689.9, 690, -690, 709.7, -745, Infinity, -Infinity]) bits(x)
+    expect(exp(NaN)).toBeNaN()
+  })
   it('agree with the engine’s to a few parts in 10^16', () => {
     for (let x = -40; x < 40; x += 0.37) expect(Math.abs(exp(x) / Math.exp(x) - 1)).toBeLessThan(1e-15)
     for (let x = 1e-6; x < 1e6; x *= 1.7)

@@ -33,6 +33,21 @@ export const each = (size: number, of: (one: number) => number): Float64Array =>
   return found
 }
 
+/** What is left by every candidate after some stabilities: of topics that were last met alike, found once. */
+function fadedBy(forgetting: Float64Array): (stabilities: number) => Float64Array {
+  const found = new Map<number, Float64Array>()
+  return (stabilities) => {
+    let own = found.get(stabilities)
+    if (!own) {
+      own = each(forgetting.length, (one) =>
+        effective(1, stabilities ? exp(-forgetting[one]! * stabilities) : 1),
+      )
+      found.set(stabilities, own)
+    }
+    return own
+  }
+}
+
 /** Share known of the topics (all, unless some are named) by every candidate after `done` hours and a part of those `ahead`. */
 export function knownBy(
   { size, old, speeds, forgetting }: Candidates,
@@ -40,21 +55,22 @@ export function knownBy(
   { done, ahead, idle, fresh }: Exposure,
   { kept, only }: { kept?: Float64Array; only?: Set<number> } = {},
 ): Float64Array[] {
+  const faded = fadedBy(forgetting)
   return old.map((own, topic) => {
     const found = new Float64Array(size)
     if (only && !only.has(topic)) return found
     const spent = done[topic]! / taus[topic]!
     const comes = ahead[topic]! / taus[topic]!
-    const away = idle[topic]! / oldStability
-    const since = fresh[topic]!
+    const ofOld = faded(idle[topic]! / oldStability)
+    const ofNew = faded(fresh[topic]!)
     const speed = speeds[topic]!
+    const learns = spent > 0 || comes > 0
     for (let one = 0; one < size; one++) {
-      const dose = spent + (kept ? kept[one]! * comes : comes)
-      const fades = forgetting[one]!
-      let known = own[one]! * effective(1, away ? exp(-fades * away) : 1)
-      if (dose)
-        known +=
-          (1 - own[one]!) * (1 - exp(-speed[one]! * dose)) * effective(1, since ? exp(-fades * since) : 1)
+      let known = own[one]! * ofOld[one]!
+      if (learns) {
+        const dose = spent + (kept ? kept[one]! * comes : comes)
+        known += (1 - own[one]!) * (1 - exp(-speed[one]! * dose)) * ofNew[one]!
+      }
       found[one] = known
     }
     return found

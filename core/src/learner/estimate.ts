@@ -8,33 +8,40 @@ export interface Estimate {
   high: number
 }
 
-/** The value below which a share of the weight lies; between two neighbours where the share falls between their middles. */
+/**
+ * The value below which a share of the weight lies: values that are alike stand for their middle, and between two of them it is taken on
+ * the line. `sorted` holds the values in rising order. Found by halving: some sums take less time than an order by comparing.
+ */
 export function quantile(
   values: Float64Array,
   weights: Float64Array,
   share: number,
-  order = orderOf(values),
+  sorted: Float64Array = values.slice().sort(),
 ): number {
-  let all = 0
-  for (const weight of weights) all += weight
-  let below = 0
-  let [before, beforeAt] = [values[order[0]!]!, 0]
-  for (const one of order) {
-    const middle = (below + weights[one]! / 2) / all
-    if (middle >= share) {
-      const value = values[one]!
-      return middle > beforeAt
-        ? before + ((value - before) * (share - beforeAt)) / (middle - beforeAt)
-        : value
+  const size = values.length
+  /** The share up to the middle of what is worth `value`. */
+  const middleOf = (value: number) => {
+    let [all, below] = [0, 0]
+    for (let one = 0; one < size; one++) {
+      const weight = weights[one]!
+      all += weight
+      if (values[one]! < value) below += weight
+      else if (values[one] === value) below += weight / 2
     }
-    ;[before, beforeAt] = [values[one]!, middle]
-    below += weights[one]!
+    return below / all
   }
-  return before
+  let [low, high] = [0, size - 1]
+  if (middleOf(sorted[low]!) >= share) return sorted[low]!
+  if (middleOf(sorted[high]!) < share) return sorted[high]!
+  while (high - low > 1) {
+    const at = (low + high) >> 1
+    if (middleOf(sorted[at]!) >= share) high = at
+    else low = at
+  }
+  const [from, to] = [sorted[low]!, sorted[high]!]
+  const [before, after] = [middleOf(from), middleOf(to)]
+  return after > before ? from + ((to - from) * (share - before)) / (after - before) : to
 }
-
-const orderOf = (values: Float64Array): Uint32Array =>
-  Uint32Array.from(values, (_, at) => at).sort((a, b) => values[a]! - values[b]!)
 
 /** Mean, standard deviation and the tenths of one number a possible candidate, each as heavy as it weighs. */
 export function estimateOf(values: Float64Array, weights: Float64Array): Estimate {
@@ -42,12 +49,12 @@ export function estimateOf(values: Float64Array, weights: Float64Array): Estimat
   let [mean, second] = [0, 0]
   for (let one = 0; one < size; one++) mean += (weights[one]! * values[one]!) / size
   for (let one = 0; one < size; one++) second += (weights[one]! * square(values[one]! - mean)) / size
-  const order = orderOf(values)
+  const sorted = values.slice().sort()
   return {
     mean,
     sd: Math.sqrt(second),
-    low: quantile(values, weights, 0.1, order),
-    high: quantile(values, weights, 0.9, order),
+    low: quantile(values, weights, 0.1, sorted),
+    high: quantile(values, weights, 0.9, sorted),
   }
 }
 
