@@ -105,7 +105,7 @@ export function sits(person: Person, exam: ExamFormat, day: number, random: () =
 }
 
 /** The candidate on the first evening: a diagnostic, some ratings, free hours, a sitting, a target in reach of some. */
-function begins(person: Person, exam: ExamFormat, random: () => number, fine: boolean) {
+function begins(person: Person, exam: ExamFormat, random: () => number, fine: boolean, far: number) {
   const counts = sits(person, exam, first - 1, random, 0)
   const baseline = AttemptSchema.parse({
     id: diagnosticId,
@@ -119,7 +119,7 @@ function begins(person: Person, exam: ExamFormat, random: () => number, fine: bo
     return random() < 0.4 ? [[id, felt < 0.35 ? 'weak' : felt > 0.65 ? 'strong' : 'fair']] : []
   })
   const level = paperScore(exam, counts.groups)!.composite
-  const target = Math.round(level + (0.15 + 0.5 * random()) * (compositeRange(exam).high - level))
+  const target = Math.round(level + (far + 0.5 * random()) * (compositeRange(exam).high - level))
   const record = recordFrom({
     exam,
     parts: {
@@ -137,8 +137,11 @@ function begins(person: Person, exam: ExamFormat, random: () => number, fine: bo
   return { record, target }
 }
 
-/** A person of a kind before a first plan: the exam with one sitting ahead, and what is on record. */
-export function beginning(kind: Kind, of: ExamFormat, seed: number) {
+/**
+ * A person of a kind before a first plan: the exam with one sitting ahead, and what is on record. The target lies `far`, and up to half
+ * more, of the way from the first score to the top.
+ */
+export function beginning(kind: Kind, of: ExamFormat, seed: number, far = 0.15) {
   const random = seeded(seed)
   const weeks = 9 + Math.floor(9 * random())
   const exam: ExamFormat = {
@@ -151,13 +154,13 @@ export function beginning(kind: Kind, of: ExamFormat, seed: number) {
   })
   const person = kind({ exam, taus, random, today: first })
   const fine = random() < 0.5
-  return { exam, person, random, fine, ...begins(person, exam, random, fine) }
+  return { exam, person, random, fine, ...begins(person, exam, random, fine, far) }
 }
 export const firstMoment = { date: today, minute: 420 }
 
-/** One life of a kind; undefined where its plan has fewer than six whole tests. */
-export function live(kind: Kind, of: ExamFormat, seed: number): Life | undefined {
-  const { exam, person, random, fine, target, record: unplanned } = beginning(kind, of, seed)
+/** One life of a kind, its target `far` off; undefined where its plan has fewer than six whole tests. */
+export function live(kind: Kind, of: ExamFormat, seed: number, far?: number): Life | undefined {
+  const { exam, person, random, fine, target, record: unplanned } = beginning(kind, of, seed, far)
   const made = previewPlan(unplanned, firstMoment, seed)
   if (!made) return undefined
   const record = { ...unplanned, plan: made.plan }

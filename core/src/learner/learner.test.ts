@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { type Attempt, parts, type PlanSession, Ratings } from '@climber/contract'
 import { learnerOf, on, paper, tinyExam } from '../../test/tiny'
 import { dateOf, type Estimate, estimateOf, type Learner, quantile, weightedMean } from '../index'
+import { logit } from '../exact/functions'
 import { successes } from './paper'
 import { prior } from './prior'
 import { workOf } from './work'
@@ -51,6 +52,8 @@ function byGrid(right: number, wrong: number, blank: number): { mean: number; sd
 }
 
 describe('against brute force', () => {
+  const told: string[] = []
+  afterAll(() => console.log(`right/wrong/left, share known and its stated error\n${told.join('\n')}`))
   it.each([
     [6, 0, 0],
     [0, 6, 0],
@@ -69,6 +72,9 @@ describe('against brute force', () => {
       const { mean, sd } = knownOf(learner)
       // The standard error of a mean of as many as they are worth.
       const error = exact.sd / Math.sqrt(learner.candidates.effective)
+      told.push(
+        `${[right, wrong, blank].join('/')}: ${mean.toFixed(4)} ± ${error.toFixed(4)}, exactly ${exact.mean.toFixed(4)}; spread ${sd.toFixed(4)}, exactly ${exact.sd.toFixed(4)}`,
+      )
       expect(Math.abs(mean - exact.mean)).toBeLessThan(1.5 * error)
       expect(Math.abs(sd - exact.sd)).toBeLessThan(2 * error)
       expect(Math.abs(weightedMean(learner.candidates.blanks, learner.weights) - exact.blanks)).toBeLessThan(
@@ -197,6 +203,48 @@ describe('laws', () => {
         }
       }),
       { numRuns: 10 },
+    )
+  })
+  it('whatever is believed beforehand more widely leaves nothing more certain', () => {
+    const widths = (all: [number, number][]) => {
+      const { candidates, weights } = learnerOf(exam, [sat(all)])
+      // On the scale on which the beliefs are: a share near 0 or 1 is certain whatever one believes.
+      return candidates.old.map((own) => estimateOf(own.map(logit), weights).sd)
+    }
+    const parts = [prior.general, prior.section, prior.topic] as { sd: number }[]
+    fc.assert(
+      fc.property(answers, fc.nat(2), fc.double({ min: 1.1, max: 2, noNaN: true }), (all, at, wider) => {
+        const part = parts[at]!
+        const before = widths(all)
+        const usual = part.sd
+        part.sd = usual * wider
+        try {
+          widths(all).forEach((width, topic) => expect(width).toBeGreaterThan(0.97 * before[topic]!))
+        } finally {
+          part.sd = usual
+        }
+      }),
+      { numRuns: 25 },
+    )
+  })
+  it('what is told twice counts once: totals beside their topics, and a whole beside its parts', () => {
+    fc.assert(
+      fc.property(answers, (all) => {
+        const topics = Object.fromEntries(exam.topics.map(({ id }, at) => [id, all[at]!]))
+        const total = (from: number): [number, number] => [
+          all.slice(from, from + 3).reduce((sum, [right]) => sum + right, 0),
+          all.slice(from, from + 3).reduce((sum, [, wrong]) => sum + wrong, 0),
+        ]
+        const bare = learnerOf(exam, [paper({}, { topics })])
+        const both = learnerOf(exam, [paper({ g0: total(0), g1: total(3) }, { topics })])
+        exam.topics.forEach((_, at) => {
+          const [own, again] = [knownOf(bare, at), knownOf(both, at)]
+          expect(Math.abs(again.mean - own.mean)).toBeLessThan(0.015)
+          // Counted twice, its range would be a third narrower or so.
+          expect(Math.abs(again.sd / own.sd - 1)).toBeLessThan(0.1)
+        })
+      }),
+      { numRuns: 15 },
     )
   })
   it('a second paper narrows what is known, and an old one says less than a new one', () => {
