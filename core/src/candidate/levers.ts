@@ -52,21 +52,16 @@ function hoursAt(points: HoursTried[], chance: number): { hours: number; minutes
   }
 }
 
-/** Odds with parts of the plan as it stands, from none of it to all. */
+/** Odds with parts of the plan as it stands, from none of it to all: each session shorter, so that what was met stays as fresh. */
 function lesser(assessment: Assessment, day: number): HoursTried[] {
-  const { learner, ahead } = assessment
+  const { learner } = assessment
   const all = hoursAhead(assessment)
   return [0, 0.25, 0.5, 0.75].map((part) => {
-    const exposure = exposureOn(
-      {
-        ...assessment,
-        ahead: ahead.map((work) => ({ ...work, hours: work.hours.map((hours) => part * hours) })),
-      },
-      day,
-    )
+    const exposure = exposureOn(part ? assessment : { ...assessment, ahead: [] }, day)
+    const kept = asLearned(assessment, new Float64Array(learner.size).fill(part))
     return {
       hours: part * all,
-      odds: oddsFrom(assessment, learner.scores(exposure, { kept: asLearned(assessment) })).odds!,
+      odds: oddsFrom(assessment, learner.scores(exposure, { kept })).odds!,
       minutes: 0,
     }
   })

@@ -1,6 +1,6 @@
 import { exp, logistic } from '../exact/functions'
 import { normals } from './draws'
-import { type Problem, speedName } from './fit'
+import { type Problem, speedName } from './layout'
 import { oldStability } from './knowing'
 import { prior } from './prior'
 import { effective } from './retention'

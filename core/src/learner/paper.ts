@@ -4,7 +4,7 @@ import { normalFrom } from '../exact/normal'
 import { composite } from '../scoring/composite'
 import { convert } from '../scoring/conversion'
 import { stageFor } from '../scoring/raw'
-import { rise } from './answers'
+import { rise } from './paperCells'
 import { uniforms } from './draws'
 import { shifted } from './knowing'
 

@@ -1,7 +1,10 @@
 import { exp, ln, square } from '../exact/functions'
 import { type Candidates, candidatesAt, each, knownBy } from './candidates'
 import { normals } from './draws'
-import { type Fit, least, lnReached, paceAfter, type Problem } from './fit'
+import type { Fit } from './fit'
+import type { Problem } from './layout'
+import { least } from './look'
+import { lnReached, paceAfter } from './pace'
 import { prior } from './prior'
 
 /** The columns of L'^-1 z, in place of those of z: one of each part. */

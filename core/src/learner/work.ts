@@ -2,7 +2,7 @@ import type { ExamFormat, PlanSession, Recalled, SessionKind } from '@climber/co
 import { examShares } from '../exam/coverage'
 import { topicsOf } from '../sessions/session'
 import { dayNumber, type DayNumber } from '../time/day'
-import { touches } from './answers'
+import { touches } from './fromMemory'
 import { afterTouch } from './retention'
 
 /** What an hour of each kind teaches, against an hour of study of the topic. */

@@ -152,7 +152,7 @@ const asked = computed(() => telling.value?.topics.reduce((sum, { questions }) =
       <p class="small">
         <template v-if="telling === found.tellingOdds"
           >{{ asked }} more questions, spread like this, are expected to move the odds on exam day by
-          {{ percentWords(telling.moves) }} up or down:</template
+          {{ percentWords(telling!.moves) }} up or down:</template
         ><template v-else
           >{{ asked }} more questions, spread like this, are expected to narrow today's level from ±
           {{ found.telling.sd.toFixed(1) }} to ± {{ found.telling.sdAfter.toFixed(1) }} points, as far as

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
 import { type Gap, itemsOf, type Verdict as VerdictFound } from '@climber/core'
+import LearningPace from '../../widgets/LearningPace.vue'
 import Verdict from '../../widgets/Verdict.vue'
 import { newestOnly } from '../../manners/newest'
 import { dateWords, percentWords, rawWords, scoreWords, termsOf } from '../../manners/words'
@@ -27,11 +28,6 @@ const sitting = ref<string>()
 const target = ref<number>()
 /** How fast the work ahead is thought to be learned. */
 const learns = ref(1)
-const paces = [
-  [0.7, 'slower'],
-  [1, 'as it looks'],
-  [1.4, 'faster'],
-] as const
 const explored = shallowRef<VerdictFound>()
 const lag = ref(0)
 const moves = computed(() => ({
@@ -78,6 +74,8 @@ const topics = computed(() =>
   [...(found.value?.topics ?? [])].sort((a, b) => b.hours - a.hours || b.yield - a.yield),
 )
 const byOdds = computed(() => topics.value.some(({ counts }) => counts !== undefined))
+/** Points do not count alike everywhere: a section is short of its cut, or safe. */
+const differs = computed(() => topics.value.some(({ counts = 1 }) => Math.abs(counts - 1) > 0.05))
 /** What the last hour of the topics that get any adds to the odds. */
 const lastHour = computed(() => {
   const given = topics.value.filter((topic) => topic.hours > 0 && topic.chance !== undefined)
@@ -144,18 +142,8 @@ const hoursWords = (value: number) =>
             >
           </fieldset>
           <div class="lever">
-            <span id="learning">Learning</span>
-            <span class="rating" role="group" aria-labelledby="learning">
-              <button
-                v-for="[by, words] in paces"
-                :key="by"
-                type="button"
-                :aria-pressed="learns === by"
-                @click="learns = by"
-              >
-                {{ words }}
-              </button>
-            </span>
+            <span>Learning</span>
+            <LearningPace v-model="learns" />
           </div>
           <div v-if="moved" class="row">
             <v-btn v-if="sitting || target !== undefined" class="act" @click="keep"
@@ -322,7 +310,7 @@ const hoursWords = (value: number) =>
               <th>Section</th>
               <th class="n">Known</th>
               <th class="n">Next hour</th>
-              <th v-if="byOdds" class="n">Counts</th>
+              <th v-if="differs" class="n">Counts</th>
               <th>Hours of these</th>
               <th class="n">To fair</th>
               <th class="n">To strong</th>
@@ -339,7 +327,7 @@ const hoursWords = (value: number) =>
                   <HourFrom :topic="topic" :section="section(topic.section).title" />
                 </WhereFrom>
               </td>
-              <td v-if="byOdds" class="n">{{ topic.counts!.toFixed(1) }}</td>
+              <td v-if="differs" class="n">{{ topic.counts!.toFixed(1) }}</td>
               <td class="bar">
                 <svg width="190" height="14" aria-hidden="true">
                   <rect x="0" y="2" :width="(150 * topic.hours) / busiest" height="10" class="hours" />
@@ -358,9 +346,11 @@ const hoursWords = (value: number) =>
       </div>
       <p class="small soft">
         Next hour: scaled points that one more hour is expected to bring.
-        <template v-if="byOdds"
+        <template v-if="differs"
           >Counts: how much a point there adds to the odds of the target and every cut, against a point
-          anywhere. The hours are shared out so that the last hour on every topic adds the same to the odds{{
+          anywhere. </template
+        ><template v-if="byOdds"
+          >The hours are shared out so that the last hour on every topic adds the same to the odds{{
             lastHour
           }};</template
         ><template v-else

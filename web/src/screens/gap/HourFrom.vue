@@ -31,8 +31,12 @@ const times = computed(() => (props.topic.counts ?? 1).toFixed(1))
       <strong>{{ topic.yield.toFixed(2) }} points</strong>; each later one less.
     </li>
     <li v-if="topic.counts !== undefined">
-      Towards the target and every cut a point here counts <strong>{{ times }}</strong> times as much as one
-      anywhere: so much likelier is a possible candidate to pass by it.
+      Towards the target and every cut a point here counts
+      <template v-if="times === '1.0'">as much as one anywhere.</template
+      ><template v-else
+        ><strong>{{ times }}</strong> times as much as one anywhere: so much likelier is a possible candidate
+        to pass by it.</template
+      >
     </li>
   </ul>
 </template>

@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { isBaseline } from '@climber/core'
+import { isBaseline, type Verdict as VerdictFound } from '@climber/core'
 import type { ApiFailure } from '../../api'
+import { newestOnly } from '../../manners/newest'
 import { percentWords } from '../../manners/words'
 import { planSeed } from '../../stores/planChanges'
 import { useWorkspace } from '../../stores/workspace'
 import Caution from '../../widgets/Caution.vue'
+import LearningPace from '../../widgets/LearningPace.vue'
 import Verdict from '../../widgets/Verdict.vue'
 import StepBaseline from './StepBaseline.vue'
 import StepExam from './StepExam.vue'
@@ -64,6 +66,18 @@ watch(
   { immediate: true },
 )
 onBeforeUnmount(() => clearTimeout(resting))
+/** What the odds would be for a faster or a slower learner; undefined as it looks. */
+const learns = ref(1)
+const otherwise = shallowRef<VerdictFound>()
+const explore = newestOnly(async () => {
+  const by = learns.value
+  const found = by === 1 ? undefined : await workspace.ask('explore', { learns: by })
+  if (by === learns.value) otherwise.value = found
+})
+watch([() => workspace.record, learns], () => void explore())
+const asLearner = computed(() =>
+  otherwise.value ? { verdict: otherwise.value, moved: { learns: learns.value } } : {},
+)
 const making = ref(false)
 const problem = ref('')
 
@@ -110,7 +124,10 @@ async function make(): Promise<void> {
       </div>
     </div>
     <aside class="beside stack">
-      <Verdict />
+      <Verdict v-bind="asLearner" />
+      <p v-if="workspace.overview?.verdict" class="row small">
+        <span>If you learned</span> <LearningPace v-model="learns" />
+      </p>
       <hr class="rule" />
       <div class="stack">
         <v-btn
