@@ -1,0 +1,116 @@
+import { readFileSync } from 'node:fs'
+import path from 'node:path'
+import { ClimberFile } from '@climber/contract'
+import { assess, compositeRange, dateOf, dayNumber, planOdds, scoresOn } from '@climber/core'
+import { prior } from '../core/src/learner/prior'
+import { randomExam } from './learners/exams'
+import { type Kind, normalOf } from './learners/kind'
+import { type Life, live } from './learners/life'
+import { own } from './learners/own'
+import { powerLaw } from './learners/powerLaw'
+import { traces } from './learners/traces'
+import { table } from './table'
+
+/**
+ * What is believed beforehand, held against lives of learners of several kinds on the four exams that ship and on as many that nobody
+ * thought of: every part of the belief is made narrower and wider, lower and higher, with all others as they are. A part is where it
+ * should be if neither way tells better. LIVES sets how many of each kind.
+ */
+const lives = Number(process.env['LIVES'] ?? 40)
+const exams = ['tidal-pilotage', 'timber-conservation', 'garden-records', 'archive-cataloguing'].map(
+  (name) =>
+    ClimberFile.parse(
+      JSON.parse(readFileSync(path.join(process.cwd(), `demo/${name}.exam.climber.json`), 'utf8')),
+    ).exam,
+)
+const kinds: Kind[] = [
+  own({ pace: () => 0.5 }),
+  own({ maker: (random) => -0.35 + 0.2 * normalOf(random) }),
+  powerLaw,
+  traces,
+]
+const all: Life[] = kinds.flatMap((kind) =>
+  Array.from({ length: lives }, (_, seed) =>
+    seed % 2
+      ? live(kind, randomExam(seed), seed + 1, 0.48)
+      : live(kind, exams[(seed / 2) % exams.length]!, seed + 1),
+  ).filter((life) => life !== undefined),
+)
+
+/** How far a forecast lies off what came, its width in it (continuous ranked probability score), of weighted candidates. */
+function crps(values: Float64Array, weights: Float64Array, came: number): number {
+  const order = [...values.keys()].sort((a, b) => values[a]! - values[b]!)
+  const whole = weights.reduce((sum, weight) => sum + weight, 0)
+  let [off, apart, below, seen] = [0, 0, 0, 0]
+  for (const at of order) {
+    const weight = weights[at]! / whole
+    off += weight * Math.abs(values[at]! - came)
+    apart += weight * (values[at]! * below - seen)
+    below += weight
+    seen += weight * values[at]!
+  }
+  return off - apart
+}
+
+/** Both measures over all lives and looks; every exam is made anew, so that nothing is remembered of another belief. */
+function measured(): { crps: number; brier: number } {
+  let [off, brier, looks] = [0, 0, 0]
+  for (const life of all) {
+    const { low, high } = compositeRange(life.exam)
+    const passed =
+      life.composite >= life.target &&
+      life.exam.sections.every(({ cut }, at) => cut === undefined || life.sections[at]! >= cut)
+    for (const { record, day } of life.looks.values()) {
+      const assessment = assess({ ...record, exam: { ...life.exam } }, { date: dateOf(day), minute: 1200 })
+      const scores = scoresOn(assessment, dayNumber(assessment.sitting!.date), 'rate')
+      off += crps(scores.composite, assessment.learner.weights, life.composite) / (high - low)
+      brier += ((planOdds(assessment)!.atRate?.odds ?? planOdds(assessment)!.odds!) - Number(passed)) ** 2
+      looks++
+    }
+  }
+  return { crps: (100 * off) / looks, brier: brier / looks }
+}
+
+type Part = { of: Record<string, number>; name: string; at: string; by: number; shift?: boolean }
+const parts = prior as unknown as Record<string, Record<string, number>>
+const wide = (name: string, at = 'sd'): Part[] =>
+  [0.6, 1.6].map((by) => ({ of: parts[name]!, name: `${name}.${at} x ${by}`, at, by }))
+const moved = (name: string, far: number): Part[] =>
+  [-far, far].map((by) => ({
+    of: parts[name]!,
+    name: `${name}.mean ${by > 0 ? '+' : ''}${by}`,
+    at: 'mean',
+    by,
+    shift: true,
+  }))
+const usual = measured()
+const rows = [
+  ...wide('general'),
+  ...moved('general', 0.3),
+  ...wide('section'),
+  ...wide('topic'),
+  ...wide('speed'),
+  ...moved('speed', 0.15),
+  ...wide('topicSpeed'),
+  ...wide('forgetting'),
+  ...moved('forgetting', 0.3),
+  ...wide('blanks'),
+  ...wide('pace'),
+  ...moved('pace', 0.06),
+  ...wide('maker'),
+  ...moved('maker', 0.12),
+  ...wide('day'),
+  ...wide('day', 'section'),
+].map(({ of, name, at, by, shift }) => {
+  const before = of[at]!
+  of[at] = shift ? before + by : before * by
+  const now = measured()
+  of[at] = before
+  const change = (own: number, then: number) => `${own >= then ? '+' : ''}${(own - then).toFixed(4)}`
+  return [name, before, change(now.crps, usual.crps), change(now.brier, usual.brier)]
+})
+table(
+  `Beliefs beforehand, over ${all.length} lives: as they are, a score lies ${usual.crps.toFixed(3)}% of the scale off (CRPS), Brier ${usual.brier.toFixed(4)}; what changes with each part`,
+  ['changed', 'from', 'CRPS', 'Brier'],
+  rows,
+)
