@@ -90,7 +90,7 @@ test('Gap: the next hour, the hours needed and the telling questions open to wha
     .getByRole('button', { name: /^Hours needed/ })
     .click()
   const plans = page.locator('.v-overlay .why').getByRole('row')
-  await expect(plans.filter({ hasText: 'no study from now on' })).toBeVisible()
+  await expect(plans.filter({ hasText: 'no study but the tests' })).toBeVisible()
   const odds = (await page.getByTestId('plan-odds').innerText()).trim()
   await expect(plans.filter({ hasText: /^your plan/ })).toContainText(odds)
   await page.keyboard.press('Escape')
@@ -100,7 +100,7 @@ test('Gap: the next hour, the hours needed and the telling questions open to wha
   await expect(
     page.getByText(/more questions, spread like this, are expected to move the odds/),
   ).toBeVisible()
-  await expect(page.getByTestId('telling').getByRole('listitem').first()).toContainText('of the variance')
+  await expect(page.getByTestId('telling').getByRole('listitem').first()).toContainText('up or down')
 })
 
 test('Scores: every number opens, and a deleted test comes back', async ({ page }) => {

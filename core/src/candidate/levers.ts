@@ -2,6 +2,7 @@ import { roundToStep } from '../scoring/conversion'
 import { compositeRange } from '../scoring/composite'
 import { meets } from '../learner/demand'
 import { quantile } from '../learner/estimate'
+import type { Work } from '../learner/work'
 import { dayNumber } from '../time/day'
 import { asLearned, assess, type Assessment, exposureOn, scoresOn } from './assessment'
 import { hoursTo, strong } from './gap'
@@ -52,16 +53,22 @@ function hoursAt(points: HoursTried[], chance: number): { hours: number; minutes
   }
 }
 
-/** Odds with parts of the plan as it stands, from none of it to all: each session shorter, so that what was met stays as fresh. */
+/** Odds with parts of the plan as it stands, from its tests alone to all: of its study every so-manieth session stays. */
 function lesser(assessment: Assessment, day: number): HoursTried[] {
-  const { learner } = assessment
+  const { learner, ahead } = assessment
   const all = hoursAhead(assessment)
+  const study = ahead.filter(({ wide }) => !wide)
+  const hoursOf = (work: Work[]) => work.reduce((sum, { hours }) => hours.reduce((a, b) => a + b, sum), 0)
   return [0, 0.25, 0.5, 0.75].map((part) => {
-    const exposure = exposureOn(part ? assessment : { ...assessment, ahead: [] }, day)
-    const kept = asLearned(assessment, new Float64Array(learner.size).fill(part))
+    const some = study.filter((_, at) => Math.floor((at + 1) * part) > Math.floor(at * part))
+    const stays = new Set(some)
+    const exposure = exposureOn(
+      { ...assessment, ahead: ahead.filter((work) => work.wide ?? stays.has(work)) },
+      day,
+    )
     return {
-      hours: part * all,
-      odds: oddsFrom(assessment, learner.scores(exposure, { kept })).odds!,
+      hours: study.length ? (all * hoursOf(some)) / hoursOf(study) : 0,
+      odds: oddsFrom(assessment, learner.scores(exposure, { kept: asLearned(assessment) })).odds!,
       minutes: 0,
     }
   })

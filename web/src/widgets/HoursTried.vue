@@ -8,9 +8,9 @@ defineProps<{ tried: Levers['tried']; made: boolean }>()
 
 <template>
   <p>
-    Found between plans, each with its own odds over the possible candidates. Fewer hours are parts of
-    {{ made ? 'the plan that would be made' : 'your plan' }}; more are plans made with minutes painted where
-    your week has room.
+    Found between plans, each with its own odds over the possible candidates. Fewer hours are sessions left
+    out of {{ made ? 'the plan that would be made' : 'your plan' }}; more are plans made with minutes painted
+    where your week has room.
   </p>
   <table class="lines">
     <thead>
@@ -24,7 +24,7 @@ defineProps<{ tried: Levers['tried']; made: boolean }>()
       <tr v-for="(one, at) in tried" :key="at">
         <th scope="row">
           <template v-if="one.minutes">{{ durationWords(one.minutes) }} more a week</template>
-          <template v-else-if="one.hours === 0">no study from now on</template>
+          <template v-else-if="one.hours === 0">no study but the tests</template>
           <template v-else-if="at === 4">{{ made ? 'the plan that would be made' : 'your plan' }}</template>
           <template v-else>{{ ['', 'a quarter', 'half', 'three quarters'][at] }} of it</template>
         </th>

@@ -162,7 +162,11 @@ const asked = computed(() => telling.value?.topics.reduce((sum, { questions }) =
       <ol class="telling" data-testid="telling">
         <li v-for="one in telling!.topics" :key="one.topic">
           <strong>{{ one.questions }}</strong> on {{ titles.get(one.topic) }}
-          <span class="soft small">{{ percentWords(one.share) }} of the variance</span>
+          <span class="soft small">{{
+            telling === found.tellingOdds
+              ? `${percentWords(Math.sqrt(one.drop))} up or down`
+              : `${percentWords(one.share)} of the variance`
+          }}</span>
         </li>
       </ol>
       <div class="row mt-3">
