@@ -57,6 +57,33 @@ describe('the gap', () => {
     expect(hoursTo(0.9, 0.85, 10)).toBe(0)
     expect(hoursTo(0, 0.5, 10)).toBeCloseTo(6.931, 3)
   })
+  it('what a paper sat today would lose agrees with what is known, and is little for who knows all', () => {
+    const assessment = assess(record, morning(on))
+    found.sections.forEach(({ expected, today: level }, at) => {
+      const section = record.exam.sections[at]!
+      const [group] = section.groups
+      const { wrong, blank } = expected!
+      expect(wrong + blank).toBeLessThan(group!.items)
+      const raw = (group!.items - wrong - blank) * group!.perRight - wrong * group!.perWrong
+      // The mean of the table is near the table of the mean.
+      expect(Math.abs(convert(section.conversion, raw) - level)).toBeLessThan(6)
+    })
+    const full = Object.fromEntries(
+      record.exam.sections.map(({ groups }) => [
+        groups[0]!.id,
+        { right: groups[0]!.items, wrong: 0, blank: 0, notReached: 0 },
+      ]),
+    )
+    const able = gap(
+      {
+        ...record,
+        attempts: record.attempts.map((one) => ({ ...one, counts: { groups: full, topics: {} } })),
+      },
+      morning(on),
+    )
+    for (const { expected } of able.sections) expect(expected!.wrong + expected!.blank).toBeLessThan(8)
+    expect(assessment.learner.measured).toBe(true)
+  })
   it('the budget of a section is for its cut, or for the score that is asked', () => {
     const [names, ledgers] = found.sections
     expect(names!.wanted).toBe(180)

@@ -8,7 +8,7 @@ import type { Levels } from '../hours/landscape'
 import { weightedMean } from '../learner/estimate'
 import type { Scores } from '../learner/paper'
 import { lossBudget, rawNeeded, type StageNeed, stageNeeds } from '../scoring/needed'
-import { groupsMet, highestRaw } from '../scoring/raw'
+import { groupsMet, groupsOf, highestRaw } from '../scoring/raw'
 import { filledGroups } from '../scoring/fill'
 import { mustReach, sectionRange, tablesOf } from '../scoring/composite'
 import { dayNumber } from '../time/day'
@@ -42,6 +42,8 @@ export interface SectionGap {
   tables: number
   /** Wrong and blank of the newest paper. */
   last?: { wrong: number; blank: number; of: string }
+  /** Wrong and blank of a paper sat today, on average of the possible candidates; items not reached are blank. */
+  expected?: { wrong: number; blank: number }
   low: number
   high: number
 }
@@ -108,6 +110,38 @@ function lastPaper(assessment: Assessment, section: Section): SectionGap['last']
     blank: Math.round(groups.reduce((sum, id) => sum + counts[id]!.blank, 0)),
     of,
   }
+}
+
+/** Wrong and blank of a section that are to be expected today. */
+function expectedLoss({ learner, today, knownBy, landscape }: Assessment, at: number, section: Section) {
+  const [exposure] = learner.exposures([today + 1])
+  const reach = learner.reach(exposure!)[at]!
+  const { blanks } = learner.candidates
+  const own = landscape.bySection[at]!
+  const items = groupsOf(section).map(({ kind, choices, items: count }) => ({
+    count,
+    guess: kind === 'choice' && choices ? 1 / choices : 0,
+  }))
+  const loss = Array.from(learner.weights, (_, one) => {
+    const known = own.reduce(
+      (sum, topic) => sum + landscape.exam.topics[topic]!.share * knownBy[topic]![one]!,
+      0,
+    )
+    const written = (1 - known) * reach[one]!
+    return {
+      wrong: items.reduce(
+        (sum, { count, guess }) => sum + count * written * (1 - blanks[one]!) * (1 - guess),
+        0,
+      ),
+      blank: items.reduce((sum, { count }) => sum + count * (written * blanks[one]! + 1 - reach[one]!), 0),
+    }
+  })
+  const mean = (of: 'wrong' | 'blank') =>
+    weightedMean(
+      Float64Array.from(loss, (one) => one[of]),
+      learner.weights,
+    )
+  return { wrong: mean('wrong'), blank: mean('blank') }
 }
 
 /** Mean scores of the possible candidates. */
@@ -212,6 +246,7 @@ export function gap(
         easiest: whole && envelope(whole, (values) => Math.max(...values), false),
         tables: tables.length,
         last: lastPaper(assessment, section),
+        ...(!section.stages && { expected: expectedLoss(assessment, at, section) }),
         fullMarks: highestRaw(section),
         stages: section.stages && stageNeeds(section, scaled),
         low,

@@ -24,7 +24,7 @@ export interface Known extends Told {
 }
 
 /** Counts up where the same record is answered otherwise: what was stored of it is then worked out again. */
-export const modelVersion = 1
+export const modelVersion = 2
 
 /** Possible candidates, unless more or fewer are asked for. */
 export const usualSize = 1000

@@ -266,7 +266,13 @@ const hoursWords = (value: number) =>
             <template v-if="gap.rawNeeded !== undefined">Raw {{ rawWords(gap.rawNeeded) }} needed. </template>
             <template v-if="gap.last"
               >{{ dateWords(gap.last.of, workspace.today) }}: {{ gap.last.wrong }} wrong,
-              {{ gap.last.blank }} blank.
+              {{ gap.last.blank }} blank (the dot).
+            </template>
+            <template v-if="gap.expected"
+              >A paper today would have about {{ Math.round(gap.expected.wrong) }} wrong,
+              {{ Math.round(gap.expected.blank) }} blank<template v-if="gap.strictest?.length">
+                (the ring)</template
+              >.
             </template>
             Level today {{ Math.round(gap.today) }}, {{ Math.round(gap.later) }} after the hours below.
             <span v-if="gap.tables > 1" class="soft"

@@ -4,7 +4,10 @@ import { computed, ref } from 'vue'
 import type { SectionGap } from '@climber/core'
 import { useWidth } from '../../manners/size'
 
-/** What may be lost and still reach the score: wrong across, blank up, as a stepped area; the newest paper as a point. */
+/**
+ * What may be lost and still reach the score: wrong across, blank up, as a stepped area; the newest paper as a point, and as a ring what a
+ * paper sat today is expected to lose.
+ */
 const props = defineProps<{ gap: SectionGap; items: number; title: string }>()
 const box = ref<HTMLElement | null>(null)
 const width = useWidth(box, 320)
@@ -14,10 +17,11 @@ const margin = { left: 30, right: 10, top: 8, bottom: 30 }
 type Step = { wrong: number; blank: number }
 const most = computed(() => {
   const all = [...(props.gap.easiest ?? []), ...(props.gap.strictest ?? [])]
-  const { last } = props.gap
+  const { last, expected } = props.gap
+  const points = [...all, ...(last ? [last] : []), ...(expected ? [expected] : [])]
   return {
-    wrong: Math.min(props.items, Math.max(4, last?.wrong ?? 0, ...all.map(({ wrong }) => wrong)) + 2),
-    blank: Math.min(props.items, Math.max(4, last?.blank ?? 0, ...all.map(({ blank }) => blank)) + 2),
+    wrong: Math.min(props.items, Math.max(4, ...points.map(({ wrong }) => Math.ceil(wrong))) + 2),
+    blank: Math.min(props.items, Math.max(4, ...points.map(({ blank }) => Math.ceil(blank))) + 2),
   }
 })
 const x = computed(() => scaleLinear([0, most.value.wrong], [margin.left, width.value - margin.right]))
@@ -68,6 +72,13 @@ const inside = computed(() => {
       <path :d="steps(gap.strictest)" class="budget" />
       <text :x="width - margin.right" :y="height - 2" text-anchor="end" class="tick">wrong</text>
       <text :x="margin.left + 4" :y="margin.top + 10" class="tick">blank</text>
+      <circle
+        v-if="gap.expected"
+        :cx="x(gap.expected.wrong + 0.5)"
+        :cy="y(gap.expected.blank)"
+        r="5"
+        class="expected"
+      />
       <g v-if="gap.last">
         <circle :cx="x(gap.last.wrong + 0.5)" :cy="y(gap.last.blank)" r="5" :class="inside ? 'in' : 'out'" />
       </g>
@@ -76,6 +87,11 @@ const inside = computed(() => {
 </template>
 
 <style scoped>
+.expected {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.6;
+}
 .budget {
   fill: var(--lichen);
   fill-opacity: 0.45;
