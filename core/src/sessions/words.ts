@@ -139,13 +139,13 @@ function whyStudy(
   const { share, known = 0, daysSince, kept = 1, instead } = reason
   const gain = reason.yield ?? 0
   const [worth, towards] =
-    reason.by === 'odds' ? ['counts', ' towards the target and every cut'] : ['is worth', '']
+    reason.by === 'odds' ? ['counts for', ' towards the target and every cut'] : ['is worth', '']
   if (kind === 'mixed')
     return daysSince === undefined
       ? `A mixed set of the topics that fade fastest; ${lead} had not been touched before.`
       : `A mixed set of the topics that fade fastest: ${lead} was last touched ${days(daysSince)} ago, and about ${percent(kept)} of what was new is still at hand.`
   const other = instead
-    ? ` In its place ${topicTitle(instead.topic)} would ${reason.by === 'odds' ? 'count' : 'give'} ${points(instead.yield)}${instead.yield > gain ? '; it has sessions of its own' : ''}.`
+    ? ` In its place ${topicTitle(instead.topic)} would ${reason.by === 'odds' ? 'count for' : 'give'} ${points(instead.yield)}${instead.yield > gain ? '; it has sessions of its own' : ''}.`
     : ''
   const since = daysSince ? ` Last touched ${days(daysSince)} before.` : ''
   return `${lead} is ${percent(share)} of the exam and you will know about ${percent(known)} of it by then; an hour here ${worth} about ${points(gain)} points${towards}.${other}${since}`
