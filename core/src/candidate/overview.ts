@@ -5,6 +5,8 @@ import type { Between, SectionScore } from '../scoring/paperScore'
 import { bandOf, compositeRange, percentileOf } from '../scoring/composite'
 import { dateOf, dayNumber, type DayNumber, mondayOf } from '../time/day'
 import { yieldOf } from '../hours/allocate'
+import { shelfHours } from '../hours/shelf'
+import { type HoursFrom, hoursFrom } from '../hours/taus'
 import { estimateOf, type Estimate, weightedMean } from '../learner/estimate'
 import { type Assessment, assess, expectedOf, scoresOn } from './assessment'
 import type { Goal } from './goal'
@@ -24,7 +26,10 @@ export interface TopicLine {
   low: number
   high: number
   yield: number
+  /** Points of all of it known, and the hours that close 63% of what is not, with where these come from. */
+  value: number
   tau: number
+  hoursFrom: HoursFrom
 }
 export interface ScoredLine {
   id: string
@@ -74,9 +79,11 @@ function weekMarks(from: DayNumber, to: DayNumber): DayNumber[] {
   return to > from ? [...marks, to] : marks
 }
 
-function topicLines({ record, learner, landscape, knownBy, known }: Assessment): TopicLine[] {
+function topicLines({ record, learner, landscape, knownBy, known, shelf }: Assessment): TopicLine[] {
+  const onShelf = shelfHours(record.exam, shelf)
   const shares = examShares(record.exam)
-  return record.exam.topics.map(({ id, title, section, share }, at) => {
+  return record.exam.topics.map((topic, at) => {
+    const { id, title, section, share } = topic
     const { low, high } = estimateOf(knownBy[at]!, learner.weights)
     const one = landscape.topics[at]!
     return {
@@ -89,7 +96,9 @@ function topicLines({ record, learner, landscape, knownBy, known }: Assessment):
       low,
       high,
       yield: yieldOf(one),
+      value: one.value,
       tau: one.tau,
+      hoursFrom: hoursFrom(topic, record.settings.topicHours, onShelf),
     }
   })
 }

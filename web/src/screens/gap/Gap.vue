@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
 import { type Gap, itemsOf, type Verdict as VerdictFound } from '@climber/core'
+import HourFrom from '../../widgets/HourFrom.vue'
 import LearningPace from '../../widgets/LearningPace.vue'
 import Verdict from '../../widgets/Verdict.vue'
 import { newestOnly } from '../../manners/newest'
@@ -8,7 +9,6 @@ import { dateWords, percentWords, rawWords, scoreWords, termsOf } from '../../ma
 import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
 import WhereFrom from '../../widgets/WhereFrom.vue'
-import HourFrom from './HourFrom.vue'
 import LossBudget from './LossBudget.vue'
 
 /** What it takes: what may be lost in each section, and where the next hours pay most. Nothing here is stored. */

@@ -4,6 +4,7 @@ import type { StoredAttempt } from '@climber/contract'
 import { dateWords, percentWords, rawWords, scoreWords } from '../../manners/words'
 import { useRemoving } from '../../stores/removing'
 import { useWorkspace } from '../../stores/workspace'
+import HourFrom from '../../widgets/HourFrom.vue'
 import Horizon from '../../widgets/Horizon.vue'
 import PossibleCandidates from '../../widgets/PossibleCandidates.vue'
 import WhereFrom from '../../widgets/WhereFrom.vue'
@@ -193,7 +194,12 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
             <td class="n">{{ percentWords(topic.examShare) }}</td>
             <td class="n">{{ percentWords(topic.known) }}</td>
             <td class="n">{{ percentWords(topic.low) }} to {{ percentWords(topic.high) }}</td>
-            <td class="n">{{ topic.yield.toFixed(2) }}</td>
+            <td class="n">
+              <WhereFrom :label="`${topic.title}, the next hour`">
+                <template #figure>{{ topic.yield.toFixed(2) }}</template>
+                <HourFrom :topic="topic" :section="section(topic.section)" />
+              </WhereFrom>
+            </td>
           </tr>
         </tbody>
       </table>

@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Gap } from '@climber/core'
-import { percentWords } from '../../manners/words'
+import type { TopicGap } from '@climber/core'
+import { percentWords } from '../manners/words'
 
 /** Where the points of the next hour come from: what all of a topic is worth, what is not known of it, and how long it takes. */
-const props = defineProps<{ topic: Gap['topics'][number]; section: string }>()
+const props = defineProps<{
+  topic: Pick<TopicGap, 'known' | 'yield' | 'value' | 'share' | 'tau' | 'hoursFrom' | 'counts'>
+  section: string
+}>()
 const sources = {
   hand: 'as set by hand',
   shelf: 'as long as one pass through what your materials hold on it takes at your pace',
