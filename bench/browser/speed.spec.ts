@@ -38,11 +38,13 @@ test('a changed field moves the verdict within a tenth of a second', async ({ pa
   against('median', sorted[4]!, 100)
 })
 
-test('a lever moved on Gap moves the whole verdict within 100 ms', async ({ page }) => {
+test('a lever moved on Gap moves the whole verdict within 100 ms, and every other lever within 600', async ({
+  page,
+}) => {
   await enterDemo(page, 'Corvane Tessel')
   await openDemo(page, 'Wenna Tarrowby', 'Gap')
-  await page.getByTestId('explored').getByTestId('verdict-odds').waitFor()
-  const waits: number[] = []
+  await page.getByTestId('explored').getByTestId('levers').waitFor()
+  const waits: { verdict: number; levers: number }[] = []
   for (const [lever, value] of [
     ['minutes', 60],
     ['target', 300],
@@ -56,13 +58,26 @@ test('a lever moved on Gap moves the whole verdict within 100 ms', async ({ page
       await page.evaluate(
         async ([name, to]) => {
           const field = document.querySelector<HTMLInputElement>(`[data-testid="lever-${name}"]`)!
-          const odds = document.querySelector('[data-testid="explored"] [data-testid="verdict-odds"]')!
+          const explored = document.querySelector('[data-testid="explored"]')!
+          const odds = explored.querySelector('.odds')!
+          const before = odds.textContent
           const begun = performance.now()
-          return new Promise<number>((resolve) => {
-            new MutationObserver((_changes, observer) => {
+          return new Promise<{ verdict: number; levers: number }>((resolve) => {
+            let [verdict, gone] = [0, false]
+            const look = (observer: MutationObserver) => {
+              if (!verdict && explored.querySelector('.odds')?.textContent !== before)
+                verdict = performance.now() - begun
+              const told = explored.querySelector('[data-testid="levers"]')
+              gone ||= !told
+              if (!verdict || !gone || !told) return
               observer.disconnect()
-              resolve(performance.now() - begun)
-            }).observe(odds, { characterData: true, subtree: true, childList: true })
+              resolve({ verdict, levers: performance.now() - begun })
+            }
+            new MutationObserver((_changes, observer) => look(observer)).observe(explored, {
+              characterData: true,
+              subtree: true,
+              childList: true,
+            })
             field.value = String(to)
             field.dispatchEvent(new Event('input', { bubbles: true }))
           })
@@ -72,9 +87,14 @@ test('a lever moved on Gap moves the whole verdict within 100 ms', async ({ page
     )
     await page.waitForTimeout(150)
   }
-  const sorted = waits.sort((a, b) => a - b)
-  console.log(`lever to verdict: median ${sorted[3]!.toFixed(0)} ms, most ${sorted[6]!.toFixed(0)} ms`)
-  against('median', sorted[3]!, 100)
+  for (const [what, wished] of [
+    ['verdict', 100],
+    ['levers', 600],
+  ] as const) {
+    const sorted = waits.map((wait) => wait[what]).sort((a, b) => a - b)
+    console.log(`lever to ${what}: median ${sorted[3]!.toFixed(0)} ms, most ${sorted[6]!.toFixed(0)} ms`)
+    against('median', sorted[3]!, wished)
+  }
 })
 
 test('while 100 000 sittings are simulated the page stays responsive: no task over 50 ms', async ({

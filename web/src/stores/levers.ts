@@ -4,7 +4,7 @@ import { plain } from '../workers/core'
 import { useWorkspace } from './workspace'
 
 /** Milliseconds after the last change in which fields come to rest: plans are made for the levers then. */
-const rest = 350
+const rest = 150
 /** What was worked out of a record, by the levers that were moved, so that two places that show it ask once. */
 const known = new WeakMap<object, Map<string, Promise<Levers | undefined>>>()
 
@@ -26,7 +26,7 @@ export function useLevers(moved: () => Moved = () => ({})): ShallowRef<Levers | 
         const asked = known.get(record) ?? new Map<string, Promise<Levers | undefined>>()
         known.set(record, asked)
         const key = JSON.stringify(levers)
-        const answer = asked.get(key) ?? workspace.ask('levers', plain(levers))
+        const answer = asked.get(key) ?? workspace.askBeside('levers', plain(levers))
         asked.set(key, answer)
         answer
           .then((told) => {

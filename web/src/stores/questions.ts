@@ -9,7 +9,7 @@ import {
   wordsOf,
 } from '@climber/core'
 import { newestOnly } from '../manners/newest'
-import { ask } from '../workers/held'
+import { ask, askBeside } from '../workers/held'
 
 /** What the core says of the open record, asked in the worker; the overview is asked again at each change and each day. */
 export function questionsOf(record: Ref<CandidateRecord | undefined>, now: Ref<Moment>) {
@@ -17,6 +17,13 @@ export function questionsOf(record: Ref<CandidateRecord | undefined>, now: Ref<M
   /** Asks the worker a question of the open record; undefined while none is open. */
   async function asked<N extends QuestionName>(name: N, ...rest: Asked<N>): Promise<Answered<N> | undefined> {
     return record.value && ask(record.value, name, now.value, ...rest)
+  }
+  /** The same beside everything else, for what makes plans to try them out. */
+  async function askedBeside<N extends QuestionName>(
+    name: N,
+    ...rest: Asked<N>
+  ): Promise<Answered<N> | undefined> {
+    return record.value && askBeside(record.value, name, now.value, ...rest)
   }
   const words = computed(() => record.value && wordsOf(record.value, today.value))
 
@@ -33,6 +40,7 @@ export function questionsOf(record: Ref<CandidateRecord | undefined>, now: Ref<M
 
   return {
     ask: asked,
+    askBeside: askedBeside,
     words,
     titleOf: (of: PlanSession | Unplaced): string => words.value?.title(of) ?? '',
     whyOf: (of: PlanSession | Unplaced): string => words.value?.why(of) ?? '',

@@ -1,15 +1,19 @@
 import * as Comlink from 'comlink'
 import type { CoreWorker } from './answering'
 
-let worker: Comlink.Remote<CoreWorker> | undefined
-
-/** The core in a web worker, started when first asked for. */
-export function core(): Comlink.Remote<CoreWorker> {
-  worker ??= Comlink.wrap<CoreWorker>(
-    new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module' }),
-  )
-  return worker
+/** The core in a web worker of its own, started when first asked for. */
+function started(): () => Comlink.Remote<CoreWorker> {
+  let worker: Comlink.Remote<CoreWorker> | undefined
+  return () =>
+    (worker ??= Comlink.wrap<CoreWorker>(
+      new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module' }),
+    ))
 }
+
+/** Where what the screens show is worked out. */
+export const core = started()
+/** Where plans are tried out, so that what is typed meanwhile need not wait for them. */
+export const beside = started()
 
 /** What was stopped before it was done. */
 export class Stopped extends Error {}

@@ -1,9 +1,7 @@
 import type { CandidateRecord } from '@climber/contract'
 import type { Answered, Asked, Moment, QuestionName } from '@climber/core'
 import type { CardAnswer, CardQuestions } from './answering'
-import { core } from './core'
-
-let sent: CandidateRecord | undefined
+import { beside, core } from './core'
 
 /** What of a record is another object than what the worker has. */
 function changedOf(record: CandidateRecord, before: CandidateRecord): Partial<CandidateRecord> {
@@ -13,34 +11,55 @@ function changedOf(record: CandidateRecord, before: CandidateRecord): Partial<Ca
   )
 }
 
-/** What goes with the next question: what changed since the last one. Another record is opened before. */
-function changesOf(record: CandidateRecord): Partial<CandidateRecord> {
-  const changed = sent && sent.exam === record.exam ? changedOf(record, sent) : undefined
-  if (!changed) void core().open(record)
-  sent = record
-  return changed ?? {}
-}
+/** A worker and the record that it was sent last. With a question goes what changed since then, and nothing else, in one message. */
+class Holder {
+  private sent?: CandidateRecord
+  constructor(readonly worker: typeof core) {}
 
-/**
- * Asks the worker a question of the open record. With it goes what changed since the last one, and nothing else, in one
- * message; the worker answers in the order in which it is spoken to. Throws what the question throws.
- */
-export async function ask<N extends QuestionName>(
+  /** What goes with the next question. Another record is opened before. */
+  changesOf(record: CandidateRecord): Partial<CandidateRecord> {
+    const { sent } = this
+    const changed = sent && sent.exam === record.exam ? changedOf(record, sent) : undefined
+    if (!changed) void this.worker().open(record)
+    this.sent = record
+    return changed ?? {}
+  }
+  /** Throws what the question throws; the worker answers in the order in which it is spoken to. */
+  async ask<N extends QuestionName>(
+    record: CandidateRecord,
+    name: N,
+    { date, minute }: Moment,
+    asked: Asked<N>,
+  ): Promise<Answered<N>> {
+    // Comlink cannot say of a generic method what it answers.
+    return (await this.worker().ask(
+      name,
+      { date, minute },
+      asked as never,
+      this.changesOf(record),
+    )) as Answered<N>
+  }
+}
+const shown = new Holder(core)
+const tried = new Holder(beside)
+
+/** Asks the worker a question of the open record. */
+export const ask = <N extends QuestionName>(
   record: CandidateRecord,
   name: N,
   now: Moment,
   ...asked: Asked<N>
-): Promise<Answered<N>> {
-  // Comlink cannot say of a generic method what it answers.
-  return (await core().ask(
-    name,
-    { date: now.date, minute: now.minute },
-    asked as never,
-    changesOf(record),
-  )) as Answered<N>
-}
+): Promise<Answered<N>> => shown.ask(record, name, now, asked)
 
-/** The same of its cards, which the worker was told of before. */
+/** The same where plans are tried out: what takes longer than a person waits for a field. */
+export const askBeside = <N extends QuestionName>(
+  record: CandidateRecord,
+  name: N,
+  now: Moment,
+  ...asked: Asked<N>
+): Promise<Answered<N>> => tried.ask(record, name, now, asked)
+
+/** A question of the record's cards, which the worker was told of before. */
 export async function askCards<N extends keyof CardQuestions>(
   record: CandidateRecord,
   name: N,
@@ -51,6 +70,6 @@ export async function askCards<N extends keyof CardQuestions>(
     name,
     { date: now.date, minute: now.minute },
     asked as never,
-    changesOf(record),
+    shown.changesOf(record),
   )) as CardAnswer<N>
 }

@@ -203,7 +203,7 @@ const compare = () =>
     comparing.value = true
     const picked = columns.value.flatMap((id) => choices.value.find((one) => one.id === id) ?? [])
     compared.value = await workspace
-      .ask('compareSchools', planSeed, plain(picked))
+      .askBeside('compareSchools', planSeed, plain(picked))
       .finally(() => (comparing.value = false))
   })
 const h = (hours: number | undefined) => (hours ? `${Math.round(hours * 10) / 10} h` : '')

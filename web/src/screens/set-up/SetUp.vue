@@ -56,7 +56,7 @@ watch(
     if (!record?.plan) return
     resting = setTimeout(() => {
       workspace
-        .ask('previewPlan', planSeed)
+        .askBeside('previewPlan', planSeed)
         .then((preview) => {
           if (workspace.record === record) again.value = preview?.odds?.odds
         })
