@@ -31,18 +31,15 @@ for (const wanted of [3, 30, 60]) {
   for (; made < wanted; made++)
     await importFile(context, tutor.id, randomUUID(), writtenAs(files[made % 3]!.file), { self: false })
   // As on the first look of a day: nothing is stored yet.
-  await database.sequelize.query('DELETE FROM candidate_figures')
+  await context.models.figures.destroy({ where: {} })
   const morning = performance.now()
   await listCandidates(context, tutor.id)
   const first = performance.now() - morning
   const bare: number[] = []
-  const [ids] = (await database.sequelize.query('SELECT id FROM candidates')) as unknown as [{ id: string }[]]
+  const ids = await context.models.candidates.findAll({ attributes: ['id'], raw: true })
   for (let run = 0; run < 5; run++) {
     const begun = performance.now()
-    for (const { id } of ids)
-      await database.sequelize.query('SELECT * FROM candidate_figures WHERE candidate_id = ?', {
-        replacements: [id],
-      })
+    for (const { id } of ids) await context.models.figures.findAll({ where: { candidateId: id }, raw: true })
     bare.push(performance.now() - begun)
   }
   const times: number[] = []

@@ -120,3 +120,14 @@ setInterval(() => {
   for (const sql of overdue)
     database.sequelize.query(sql).catch((error: unknown) => log.warn({ fault: loggable(error) }))
 }, 15 * 60_000).unref()
+
+/** A day has begun for some candidate: what lists show of them is worked out before their tutor looks. */
+async function morning(): Promise<void> {
+  for (let left = mostGoes; left > 0 && (await aside.figures()) > 0; left--);
+}
+/** Goes of one round; what is left waits for the next. */
+const mostGoes = 100
+setInterval(
+  () => void morning().catch((error: unknown) => log.warn({ fault: loggable(error) })),
+  10 * 60_000,
+).unref()

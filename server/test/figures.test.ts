@@ -3,6 +3,7 @@ import type { Candidate } from '@climber/contract'
 import { assess, planOdds } from '@climber/core'
 import { Clock } from '../src/clock'
 import { type Database } from '../src/database'
+import { refreshFigures } from '../src/services/figures'
 import { load, recordOf } from '../src/services/record'
 import { appOn, Browser, freshDatabase, now, practiceTest } from './harness'
 
@@ -71,5 +72,16 @@ describe('the figures of a list', () => {
     const [row] = await roster()
     expect(row.odds).toBe((await oddsOf()).odds)
     expect((await storedOn()).date).toBe(date)
+  })
+  it('are brought to a new day before anybody looks, and left alone after that', async () => {
+    const context = { ...database, clock: new Clock(now), demo: false }
+    const { date, document } = await storedOn()
+    await database.models.figures.update({ date: '2030-01-01' }, { where: { candidateId: candidate.id } })
+    expect(await refreshFigures(context)).toBe(1)
+    expect(await storedOn()).toMatchObject({ date, document })
+    expect(await refreshFigures(context)).toBe(0)
+    const tomorrow = new Clock('2031-03-08T09:00:00Z')
+    expect(await refreshFigures({ ...context, clock: tomorrow })).toBe(1)
+    expect((await storedOn()).document.odds).toBe((await oddsOf(tomorrow)).odds)
   })
 })

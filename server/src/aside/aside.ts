@@ -5,6 +5,7 @@ import { brokenOff, readCommitments, readingSeconds } from '@climber/core'
 import type { Config } from '../config'
 import { invalid, Refusal } from '../refusal'
 import type { Context } from '../services/context'
+import { refreshFigures } from '../services/figures'
 import { answerAside, handlersOf } from './handlers'
 import { Shares } from './shares'
 import type { Aside, CalendarResult } from './task'
@@ -60,7 +61,7 @@ export function threads(config: Config, filename: string): Aside {
 
   async function run<T>(
     kind: keyof typeof pools,
-    name: 'route' | 'calendar',
+    name: 'route' | 'calendar' | 'figures',
     task: object,
     seconds: number,
     signal?: AbortSignal,
@@ -97,6 +98,7 @@ export function threads(config: Config, filename: string): Aside {
         }
       })
     },
+    figures: () => run('computing', 'figures', {}, longest.computing),
     close: async () => {
       await Promise.all(Object.values(pools).map((one) => one.destroy()))
     },
@@ -111,6 +113,7 @@ export function inline(context: Context): Aside {
     route: (task) => answerAside(context, handlers, task),
     calendar: (_account, { text, zone, firstDate, lastDate }) =>
       Promise.resolve(readCommitments(text, zone, firstDate, lastDate)),
+    figures: () => refreshFigures(context),
     close: () => Promise.resolve(),
   }
 }

@@ -46,5 +46,7 @@ export interface Aside {
   /** Does a request in another thread. */
   route(task: RouteTask, signal?: AbortSignal): Promise<RouteResult>
   calendar(account: string, task: CalendarTask): Promise<CalendarResult>
+  /** Brings some of the figures of lists to the day that has begun; how many, none where all are of today. */
+  figures(): Promise<number>
   close(): Promise<void>
 }

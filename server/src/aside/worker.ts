@@ -5,6 +5,7 @@ import { Clock } from '../clock'
 import type { Config } from '../config'
 import { connect } from '../database'
 import type { Context } from '../services/context'
+import { refreshFigures } from '../services/figures'
 import { answerAside, handlersOf } from './handlers'
 import type { CalendarResult, CalendarTask, RouteResult, RouteTask } from './task'
 
@@ -21,6 +22,9 @@ const context: Context = {
 const handlers = handlersOf(context)
 
 export const route = (task: RouteTask): Promise<RouteResult> => answerAside(context, handlers, task)
+
+/** Some of the figures of lists that are of another day. */
+export const figures = (): Promise<number> => refreshFigures(context)
 
 export const calendar = ({ text, zone, firstDate, lastDate, line }: CalendarTask): CalendarResult =>
   readCommitments(text, zone, firstDate, lastDate, (at) => {

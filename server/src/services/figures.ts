@@ -120,3 +120,22 @@ export async function figuresOf(context: Context, candidates: CandidateRow[]): P
     }
   return found
 }
+
+/** Figures that are brought to a new day in one go. */
+const ofOneGo = 12
+
+/**
+ * Brings what lists show to the day that has begun, before anybody looks: of candidates who were listed before, those left longest first.
+ * How many there were; none where all are of today.
+ */
+export async function refreshFigures(context: Context): Promise<number> {
+  const { models, clock } = context
+  const stored = await models.figures.findAll({
+    attributes: ['candidateId', 'zone', 'date'],
+    order: ['date', 'candidateId'],
+  })
+  const old = stored.filter(({ zone, date }) => date !== clock.at(zone).date).slice(0, ofOneGo)
+  const ids = old.map(({ candidateId }) => candidateId)
+  await figuresOf(context, await models.candidates.findAll({ where: { id: ids } }))
+  return ids.length
+}
