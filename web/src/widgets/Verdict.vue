@@ -100,7 +100,9 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
       </template>
       <template v-if="verdict.odds !== undefined">
         <h3>{{ enough ? 'On course for 80%' : 'Any one of these makes it 80%' }}</h3>
-        <p v-if="!levers" class="small soft" data-testid="levers-waiting">Plans are being tried out …</p>
+        <p v-if="!levers" class="small soft waiting" data-testid="levers-waiting">
+          Plans are being tried out …
+        </p>
         <ul v-else class="levers small" data-testid="levers">
           <li v-for="one in lever('time')" :key="one.kind">
             <template v-if="one.minutesMoreAWeek === 0">The hours you have are enough.</template>
@@ -160,6 +162,10 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
 </template>
 
 <style scoped>
+/* As high as what comes in its place, so that nothing below moves when it comes. */
+.waiting {
+  min-height: 138px;
+}
 .verdict {
   display: grid;
   gap: 10px;

@@ -54,7 +54,7 @@ const inside = computed(() => {
       role="img"
       :aria-label="`${title}: up to ${gap.strictest?.[0]?.blank ?? 0} blank with none wrong, up to ${gap.strictest?.[gap.strictest.length - 1]?.wrong ?? 0} wrong`"
     >
-      <g v-for="tick in x.ticks(6)" :key="`x${tick}`">
+      <g v-for="tick in x.ticks(6).filter((one) => one + 1 <= most.wrong)" :key="`x${tick}`">
         <line
           :x1="x(tick + 0.5)"
           :x2="x(tick + 0.5)"
