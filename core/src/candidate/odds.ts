@@ -1,5 +1,5 @@
 import type { ExamFormat } from '@climber/contract'
-import { type Demand, meets } from '../learner/demand'
+import { type Demand, meets, slack } from '../learner/demand'
 import { type Estimate, estimateOf } from '../learner/estimate'
 import type { Scores } from '../learner/paper'
 import { leastThatRounds } from '../scoring/conversion'
@@ -23,8 +23,6 @@ export interface Odds {
   /** The same if sessions go on being kept as they were; the figures above are those if all of the plan is. */
   atRate?: { odds?: number; forecast: Estimate }
 }
-
-const slack = 1e-9
 
 /** For every place, its own composite of every possible candidate, and the least that opens it. */
 function placesOf({ record: { exam, target }, goal }: Assessment, { sections, composite }: Scores) {

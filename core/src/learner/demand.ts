@@ -10,7 +10,8 @@ export interface Demand {
   slopes: (one: number) => readonly number[]
 }
 
-const slack = 1e-9
+/** What is missed by less is met. */
+export const slack = 1e-9
 /** A chance is smoothed over so many standard deviations of what it is about: its slope rests on as many candidates. */
 const smooth = 0.5
 /** What lies further out of reach, in standard deviations, is brought as near, so that the way there still counts. */

@@ -18,7 +18,7 @@ const times = computed(() => (props.topic.counts ?? 1).toFixed(1))
 </script>
 
 <template>
-  <ul class="from">
+  <ul>
     <li>
       It is {{ percentWords(topic.share) }} of {{ section }}; all of it known is worth
       <strong>{{ topic.value.toFixed(1) }} points</strong> of the whole score, by the tables about where the
@@ -43,13 +43,3 @@ const times = computed(() => (props.topic.counts ?? 1).toFixed(1))
     </li>
   </ul>
 </template>
-
-<style scoped>
-.from {
-  margin: 0;
-  padding-left: 16px;
-}
-.from li {
-  margin: 3px 0;
-}
-</style>

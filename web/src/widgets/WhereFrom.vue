@@ -32,4 +32,11 @@ defineProps<{ label: string }>()
   border: 1px solid var(--ink);
   background: var(--paper);
 }
+.why :deep(ul) {
+  margin: 0;
+  padding-left: 16px;
+}
+.why :deep(li) {
+  margin: 3px 0;
+}
 </style>

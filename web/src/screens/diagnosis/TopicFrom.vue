@@ -19,7 +19,7 @@ const since = computed(() => {
 </script>
 
 <template>
-  <ul class="from">
+  <ul>
     <li v-for="one in topic.told" :key="one.of">
       {{ figure(one.right) }} of {{ figure(one.answers) }} right {{ words[one.of]
       }}<template v-if="one.of !== 'tests'">, as items of a paper count</template>
@@ -38,13 +38,3 @@ const since = computed(() => {
     </li>
   </ul>
 </template>
-
-<style scoped>
-.from {
-  margin: 0;
-  padding-left: 16px;
-}
-.from li {
-  margin: 3px 0;
-}
-</style>
