@@ -1,11 +1,8 @@
-import { readFileSync } from 'node:fs'
-import path from 'node:path'
-import { ClimberFile } from '@climber/contract'
 import { assess, compositeRange, dateOf, dayNumber, planOdds, scoresOn } from '@climber/core'
 import { prior } from '../core/src/learner/prior'
-import { randomExam } from './learners/exams'
+import { randomExam, shippedExams as exams } from './learners/exams'
 import { type Kind, normalOf } from './learners/kind'
-import { type Life, live } from './learners/life'
+import { type Life, live, passes } from './learners/life'
 import { own } from './learners/own'
 import { powerLaw } from './learners/powerLaw'
 import { traces } from './learners/traces'
@@ -17,12 +14,6 @@ import { table } from './table'
  * should be if neither way tells better. LIVES sets how many of each kind.
  */
 const lives = Number(process.env['LIVES'] ?? 40)
-const exams = ['tidal-pilotage', 'timber-conservation', 'garden-records', 'archive-cataloguing'].map(
-  (name) =>
-    ClimberFile.parse(
-      JSON.parse(readFileSync(path.join(process.cwd(), `demo/${name}.exam.climber.json`), 'utf8')),
-    ).exam,
-)
 const kinds: Kind[] = [
   own({ pace: () => 0.5 }),
   own({ maker: (random) => -0.35 + 0.2 * normalOf(random) }),
@@ -57,9 +48,7 @@ function measured(): { crps: number; brier: number } {
   let [off, brier, looks] = [0, 0, 0]
   for (const life of all) {
     const { low, high } = compositeRange(life.exam)
-    const passed =
-      life.composite >= life.target &&
-      life.exam.sections.every(({ cut }, at) => cut === undefined || life.sections[at]! >= cut)
+    const passed = passes(life.exam, life.target, life.composite, life.sections)
     for (const { record, day } of life.looks.values()) {
       const assessment = assess({ ...record, exam: { ...life.exam } }, { date: dateOf(day), minute: 1200 })
       const scores = scoresOn(assessment, dayNumber(assessment.sitting!.date), 'rate')

@@ -1,5 +1,20 @@
-import { ExamFormat } from '@climber/contract'
+import { readFileSync } from 'node:fs'
+import path from 'node:path'
+import { ClimberFile, ExamFormat } from '@climber/contract'
 import { numbers } from '../shared/numbers'
+
+/** The four exams that ship. */
+export const shippedExams = [
+  'tidal-pilotage',
+  'timber-conservation',
+  'garden-records',
+  'archive-cataloguing',
+].map(
+  (name) =>
+    ClimberFile.parse(
+      JSON.parse(readFileSync(path.join(process.cwd(), `demo/${name}.exam.climber.json`), 'utf8')),
+    ).exam,
+)
 
 /** An exam that nobody thought of: sections, items, penalties, tables, cuts and topics as the numbers of a seed have it. */
 export function randomExam(seed: number): ExamFormat {

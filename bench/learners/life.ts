@@ -64,6 +64,10 @@ function answer(
   return count(group.kind === 'choice' && random() < 1 / group.choices! ? 'right' : 'wrong')
 }
 
+/** Whether scores are enough for a target and every cut. */
+export const passes = (exam: ExamFormat, target: number, composite: number, sections: number[]): boolean =>
+  composite >= target && exam.sections.every(({ cut }, at) => cut === undefined || sections[at]! >= cut)
+
 /** One paper sat: counts by group, and by topic. */
 export function sits(person: Person, exam: ExamFormat, day: number, random: () => number, easier: number) {
   const groups: Record<string, Counts> = {}

@@ -1,8 +1,9 @@
 import type { PlanSession, Sitting } from '@climber/contract'
 import { type ScoredTest, scoredTests } from '../attempts/scored'
+import { yieldOf } from '../hours/allocate'
 import { Landscape } from '../hours/landscape'
 import { paced, type Shelved, shelfHours } from '../hours/shelf'
-import { tausOf } from '../hours/taus'
+import { type HoursFrom, type TopicHours, topicHours } from '../hours/taus'
 import { type Estimate, estimateOf, weightedMean } from '../learner/estimate'
 import { keptShares, Learner } from '../learner/learner'
 import type { Scores } from '../learner/paper'
@@ -13,7 +14,7 @@ import { logistic } from '../exact/functions'
 import { dayNumber, type DayNumber } from '../time/day'
 import { type Goal, goalOf } from './goal'
 import { type CandidateRecord, type Moment, sessionsOf, sittingOf, startDate } from './moment'
-import { remembered, rememberedButFirst } from './remembered'
+import { remembered, rememberedButFirst, rememberedFor } from './remembered'
 
 /** Hours assumed ahead when the slopes of conversion tables are taken. */
 const slopeHours = 60
@@ -38,6 +39,8 @@ export interface Assessment {
   /** How fast the work ahead is thought to be learned, against what is known of the candidate; 1 where nobody asks otherwise. */
   learns?: number
   landscape: Landscape
+  /** Hours of each topic, in the exam's order. */
+  hours: TopicHours[]
   /** Share known of each topic today, on average of the possible candidates, in the exam's order. */
   known: number[]
   /** The same by every possible candidate. */
@@ -56,7 +59,7 @@ const shelved = remembered(
 )
 const scoredOf = remembered(scoredTests)
 const hoursOf = remembered((exam: CandidateRecord['exam'], shelf: Shelved[], own: Record<string, number>) =>
-  tausOf(exam, { ...shelfHours(exam, shelf), ...own }),
+  topicHours(exam, own, shelfHours(exam, shelf)),
 )
 
 /** Points of the composite that a shift of all odds by one brings about the middle of its scale. */
@@ -131,7 +134,7 @@ export function learnerOf(
     ratings,
     recalled,
     materials,
-    JSON.stringify(hoursOf(exam, shelf, record.settings.topicHours)),
+    JSON.stringify(hoursOf(exam, shelf, record.settings.topicHours).map(({ tau }) => tau)),
     JSON.stringify([...easierBy(exam, shelf)]),
     today,
     size,
@@ -152,14 +155,19 @@ const assessed = rememberedButFirst(
 function workThrough(record: CandidateRecord, now: Moment): Assessment {
   const { exam, attempts } = record
   const shelf = shelved(record.materials, record.plan, record.before)
-  const taus = hoursOf(exam, shelf, record.settings.topicHours)
+  const hours = hoursOf(exam, shelf, record.settings.topicHours)
   const today = dayNumber(now.date)
   const sessions = sessionsOf(record)
   const learner = learnerOf(record, shelf, today)
   const [exposure] = learner.exposures([today + 1])
   const knownBy = learner.known(exposure!)
   const known = knownBy.map((own) => weightedMean(own, learner.weights))
-  const landscape = new Landscape(exam, known, taus, slopeHours)
+  const landscape = new Landscape(
+    exam,
+    known,
+    hours.map(({ tau }) => tau),
+    slopeHours,
+  )
   return {
     record,
     shelf,
@@ -170,12 +178,39 @@ function workThrough(record: CandidateRecord, now: Moment): Assessment {
     learner,
     ahead: workOf(exam, sessions, today, true).filter(({ ahead }) => ahead),
     landscape,
+    hours,
     known,
     knownBy,
     touches: touchesOf(learner.done, exam.topics.length),
     scored: scoredOf(exam, attempts),
     goal: goalOf(exam, record.target, landscape, known),
   }
+}
+
+/** What the next hour on a topic brings, with what that is made of. */
+export interface NextHour {
+  /** Share known today. */
+  known: number
+  /** Points of all of it known, and those that the next hour brings. */
+  value: number
+  yield: number
+  tau: number
+  hoursFrom: HoursFrom
+}
+export function nextHour({ landscape, hours }: Assessment, topic: number): NextHour {
+  const one = landscape.topics[topic]!
+  const { known, value, tau } = one
+  return { known, value, yield: yieldOf(one), tau, hoursFrom: hours[topic]!.from }
+}
+
+/** Share known of a section today, by every possible candidate. */
+export function sectionKnownBy({ record: { exam }, knownBy }: Assessment, section: number): Float64Array {
+  const { id } = exam.sections[section]!
+  const found = new Float64Array(knownBy[0]?.length ?? 0)
+  exam.topics.forEach((topic, at) => {
+    if (topic.section === id) knownBy[at]!.forEach((known, one) => (found[one]! += topic.share * known))
+  })
+  return found
 }
 
 /** What part of the hours ahead counts: those that are kept, at the speed that is asked about. Undefined where all do. */
@@ -191,29 +226,22 @@ export function exposureOn({ learner, ahead, today }: Assessment, day: DayNumber
   return { ...exposure!, day }
 }
 
-const scoresKnown = new WeakMap<Assessment, Map<string, Scores>>()
+const scoresKnown = rememberedFor<Assessment, Scores>()
 /**
  * Scores of every possible candidate on a day: today as things stand, or later if the plan is kept, or at the rate that sessions
  * are kept; on another maker's paper where one is named.
  */
-export function scoresOn(
+export const scoresOn = (
   assessment: Assessment,
   day: DayNumber,
   keeping: Keeping = 'kept',
   maker?: string,
-): Scores {
-  const all = scoresKnown.get(assessment) ?? new Map<string, Scores>()
-  scoresKnown.set(assessment, all)
-  const key = JSON.stringify([day, keeping, maker])
-  const known = all.get(key)
-  if (known) return known
-  const { learner, today, record } = assessment
-  const shares = keeping === 'rate' ? keptShares(sessionsOf(record), today, learner.size) : undefined
-  const kept = asLearned(assessment, shares)
-  const found = learner.scores(exposureOn(assessment, day), { kept, maker })
-  all.set(key, found)
-  return found
-}
+): Scores =>
+  scoresKnown(assessment, JSON.stringify([day, keeping, maker]), () => {
+    const { learner, today, record } = assessment
+    const shares = keeping === 'rate' ? keptShares(sessionsOf(record), today, learner.size) : undefined
+    return learner.scores(exposureOn(assessment, day), { kept: asLearned(assessment, shares), maker })
+  })
 
 /** Middle and range of the composite, or of a section, over the possible candidates. */
 export const expectedOf = ({ learner }: Assessment, scores: Scores, section?: number): Estimate =>

@@ -1,18 +1,23 @@
 import type { Section } from '@climber/contract'
 import { diagnosticOf } from '../attempts/sat'
 import { ln } from '../exact/functions'
-import { yieldOf } from '../hours/allocate'
-import { shelfHours } from '../hours/shelf'
-import { type HoursFrom, hoursFrom } from '../hours/taus'
 import type { Levels } from '../hours/landscape'
 import { weightedMean } from '../learner/estimate'
 import type { Scores } from '../learner/paper'
 import { lossBudget, rawNeeded, type StageNeed, stageNeeds } from '../scoring/needed'
-import { groupsMet, groupsOf, highestRaw } from '../scoring/raw'
+import { choicesOf, groupsMet, groupsOf, highestRaw, itemsOf } from '../scoring/raw'
 import { filledGroups } from '../scoring/fill'
 import { mustReach, sectionRange, tablesOf } from '../scoring/composite'
 import { dayNumber } from '../time/day'
-import { type Assessment, assess, scoresOn } from './assessment'
+import {
+  type Assessment,
+  assess,
+  exposureOn,
+  type NextHour,
+  nextHour,
+  scoresOn,
+  sectionKnownBy,
+} from './assessment'
 import type { CandidateRecord, Moment } from './moment'
 import { afterHours, type Values, valuesOf } from './values'
 import { hoursAhead, spoken } from './verdict'
@@ -48,17 +53,12 @@ export interface SectionGap {
   high: number
 }
 
-export interface TopicGap {
+export interface TopicGap extends NextHour {
   id: string
   title: string
   section: string
-  known: number
-  /** Points that the next hour brings, and of all of the topic: its share of the section's questions, at the slope of the tables. */
-  yield: number
-  value: number
+  /** Share of its section. */
   share: number
-  tau: number
-  hoursFrom: HoursFrom
   /** How much a point here counts towards the target and every cut, against one anywhere; absent where all count alike. */
   counts?: number
   /** What an hour more adds to the odds, after the hours shared out. */
@@ -113,35 +113,23 @@ function lastPaper(assessment: Assessment, section: Section): SectionGap['last']
 }
 
 /** Wrong and blank of a section that are to be expected today. */
-function expectedLoss({ learner, today, knownBy, landscape }: Assessment, at: number, section: Section) {
-  const [exposure] = learner.exposures([today + 1])
-  const reach = learner.reach(exposure!)[at]!
+function expectedLoss(assessment: Assessment, at: number, section: Section) {
+  const { learner, today } = assessment
+  const known = sectionKnownBy(assessment, at)
+  const reach = learner.reach(exposureOn(assessment, today))[at]!
   const { blanks } = learner.candidates
-  const own = landscape.bySection[at]!
-  const items = groupsOf(section).map(({ kind, choices, items: count }) => ({
-    count,
-    guess: kind === 'choice' && choices ? 1 / choices : 0,
-  }))
-  const loss = Array.from(learner.weights, (_, one) => {
-    const known = own.reduce(
-      (sum, topic) => sum + landscape.exam.topics[topic]!.share * knownBy[topic]![one]!,
-      0,
-    )
-    const written = (1 - known) * reach[one]!
-    return {
-      wrong: items.reduce(
-        (sum, { count, guess }) => sum + count * written * (1 - blanks[one]!) * (1 - guess),
-        0,
-      ),
-      blank: items.reduce((sum, { count }) => sum + count * (written * blanks[one]! + 1 - reach[one]!), 0),
-    }
-  })
-  const mean = (of: 'wrong' | 'blank') =>
+  const items = itemsOf(section)
+  const missed = 1 - 1 / choicesOf(groupsOf(section))
+  const mean = (of: (one: number) => number) =>
+    items *
     weightedMean(
-      Float64Array.from(loss, (one) => one[of]),
+      known.map((_, one) => of(one)),
       learner.weights,
     )
-  return { wrong: mean('wrong'), blank: mean('blank') }
+  return {
+    wrong: mean((one) => (1 - known[one]!) * reach[one]! * (1 - blanks[one]!) * missed),
+    blank: mean((one) => (1 - known[one]!) * reach[one]! * blanks[one]! + 1 - reach[one]!),
+  }
 }
 
 /** Mean scores of the possible candidates. */
@@ -161,31 +149,22 @@ const atExam = (assessment: Assessment): Scores =>
   )
 
 /** Every topic: what its next hour brings and counts, and the hours that it gets and wants. */
-function topicGaps({ record, landscape, shelf }: Assessment, valued: Values): TopicGap[] {
-  const { exam, settings } = record
-  const onShelf = shelfHours(exam, shelf)
-  return exam.topics.map((topic, at) => {
-    const one = landscape.topics[at]!
+const topicGaps = (assessment: Assessment, { hours, counts, chances }: Values): TopicGap[] =>
+  assessment.record.exam.topics.map(({ id, title, section, share }, at) => {
+    const next = nextHour(assessment, at)
     return {
-      id: topic.id,
-      title: topic.title,
-      section: topic.section,
-      known: one.known,
-      yield: yieldOf(one),
-      value: one.value,
-      share: topic.share,
-      tau: one.tau,
-      hoursFrom: hoursFrom(topic, settings.topicHours, onShelf),
-      ...(valued.chances && {
-        counts: valued.counts![landscape.sectionOf[at]!]!,
-        chance: valued.chances[at]!,
-      }),
-      hours: valued.hours[at]!,
-      hoursToFair: hoursTo(one.known, fair, one.tau),
-      hoursToStrong: hoursTo(one.known, strong, one.tau),
+      id,
+      title,
+      section,
+      share,
+      ...next,
+      ...(counts && { counts: counts[assessment.landscape.sectionOf[at]!]! }),
+      ...(chances && { chance: chances[at]! }),
+      hours: hours[at]!,
+      hoursToFair: hoursTo(next.known, fair, next.tau),
+      hoursToStrong: hoursTo(next.known, strong, next.tau),
     }
   })
-}
 
 /**
  * What it takes, section by section and topic by topic. `hours` are shared out (those there are, when absent); `wanted`

@@ -18,8 +18,9 @@ export type Lever =
   | { kind: 'target'; target?: number }
   | { kind: 'topics'; topics: string[]; hours: number; reached: boolean }
 
-/** Study hours by the exam, the odds with them, and the painted minutes more a week that they take. */
+/** Study hours by the exam and the odds with them: of a part of the plan that is spoken of, or with painted minutes more a week. */
 export interface HoursTried {
+  part?: number
   hours: number
   odds: number
   minutes: number
@@ -67,6 +68,7 @@ function lesser(assessment: Assessment, day: number): HoursTried[] {
       day,
     )
     return {
+      part,
       hours: study.length ? (all * hoursOf(some)) / hoursOf(study) : 0,
       odds: oddsFrom(assessment, learner.scores(exposure, { kept: asLearned(assessment) })).odds!,
       minutes: 0,
@@ -170,7 +172,12 @@ export function levers(record: CandidateRecord, now: Moment, moved: Moved = {}):
   const day = dayNumber(sitting.date)
   const learning = (one: Assessment): Assessment => (moved.learns ? { ...one, learns: moved.learns } : one)
   const assessment = learning(spoken(before, Boolean(moved.minutesMoreAWeek)).assessment)
-  const here = { hours: hoursAhead(assessment), odds: planOdds(assessment)!.odds!, minutes: 0 }
+  const here: HoursTried = {
+    part: 1,
+    hours: hoursAhead(assessment),
+    odds: planOdds(assessment)!.odds!,
+    minutes: 0,
+  }
   const planFor = (further: Moved, anew = false) =>
     spoken(assess(withMoved(changed, further), now), anew || Boolean(moved.minutesMoreAWeek)).assessment
   const oddsWith = (minutes: number): HoursTried => {

@@ -4,32 +4,23 @@ import { examShares } from '../exam/coverage'
 import type { Between, SectionScore } from '../scoring/paperScore'
 import { bandOf, compositeRange, percentileOf } from '../scoring/composite'
 import { dateOf, dayNumber, type DayNumber, mondayOf } from '../time/day'
-import { yieldOf } from '../hours/allocate'
-import { shelfHours } from '../hours/shelf'
-import { type HoursFrom, hoursFrom } from '../hours/taus'
 import { estimateOf, type Estimate, weightedMean } from '../learner/estimate'
-import { type Assessment, assess, expectedOf, scoresOn } from './assessment'
+import { type Assessment, assess, expectedOf, type NextHour, nextHour, scoresOn } from './assessment'
 import type { Goal } from './goal'
 import type { CandidateRecord, Moment } from './moment'
 import { type Odds, outlook, type OutlookPoint, planOdds } from './odds'
 import { type Verdict, verdict } from './verdict'
 
-export interface TopicLine {
+export interface TopicLine extends NextHour {
   id: string
   title: string
   section: string
   /** Share of its section, and of the whole exam. */
   share: number
   examShare: number
-  /** Share known today, and the range that holds it 8 times in 10. */
-  known: number
+  /** The range that holds the share known 8 times in 10. */
   low: number
   high: number
-  yield: number
-  /** Points of all of it known, and the hours that close 63% of what is not, with where these come from. */
-  value: number
-  tau: number
-  hoursFrom: HoursFrom
 }
 export interface ScoredLine {
   id: string
@@ -79,27 +70,12 @@ function weekMarks(from: DayNumber, to: DayNumber): DayNumber[] {
   return to > from ? [...marks, to] : marks
 }
 
-function topicLines({ record, learner, landscape, knownBy, known, shelf }: Assessment): TopicLine[] {
-  const onShelf = shelfHours(record.exam, shelf)
+function topicLines(assessment: Assessment): TopicLine[] {
+  const { record, learner, knownBy } = assessment
   const shares = examShares(record.exam)
-  return record.exam.topics.map((topic, at) => {
-    const { id, title, section, share } = topic
+  return record.exam.topics.map(({ id, title, section, share }, at) => {
     const { low, high } = estimateOf(knownBy[at]!, learner.weights)
-    const one = landscape.topics[at]!
-    return {
-      id,
-      title,
-      section,
-      share,
-      examShare: shares[at]!,
-      known: known[at]!,
-      low,
-      high,
-      yield: yieldOf(one),
-      value: one.value,
-      tau: one.tau,
-      hoursFrom: hoursFrom(topic, record.settings.topicHours, onShelf),
-    }
+    return { id, title, section, share, examShare: shares[at]!, low, high, ...nextHour(assessment, at) }
   })
 }
 

@@ -13,7 +13,7 @@ import { dayNumber } from '../time/day'
 import type { Assessment } from './assessment'
 import { type CandidateRecord, livedOf } from './moment'
 import { fromReviews } from './review'
-import { valuesOf } from './values'
+import { countedBy, valuesOf } from './values'
 
 /** Minutes a day that the cards ask for until the sitting; nothing where there are none. */
 function recallOf(
@@ -74,8 +74,9 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
     taken: same ? record.taken : [...record.taken, ...standing.map(({ id }) => id)],
     seed,
   }
-  const { by, values } = valuesOf(assessment, studyHours(points), dayNumber(sitting.date))
+  const by = countedBy(assessment)
   if (by === 'points') return points
+  const { values } = valuesOf(assessment, studyHours(points), dayNumber(sitting.date))
   const valued = topics.map((topic, at) => ({ ...topic, value: values[at]! }))
   return { ...points, by, topics: valued, split: (hours) => allocate(valued, hours).hours }
 }

@@ -3,6 +3,7 @@ import { countResponses, markedOutcome, type Slot } from '../attempts/responses'
 import { examOfAttempt, formOf, identityOf } from '../attempts/sat'
 import type { ReadItem } from '../attempts/says/item'
 import { logistic, logit } from '../exact/functions'
+import { guessIn } from '../scoring/raw'
 import { rise } from '../learner/paperCells'
 import { estimateOf } from '../learner/estimate'
 import { asSat } from '../exam/accommodation'
@@ -34,10 +35,8 @@ function unsureOf({ record, learner, knownBy }: Assessment) {
   const sds = new Map(
     record.exam.topics.map(({ id }, at) => [id, estimateOf(knownBy[at]!, learner.weights).sd]),
   )
-  return ({ kind, choices }: ItemGroup, topic?: string): number => {
-    const guess = kind === 'choice' && choices ? 1 / choices : 0
-    return topic === undefined ? 0 : Math.min(mostUnsure, (sds.get(topic) ?? 0) * (1 - guess))
-  }
+  return (group: ItemGroup, topic?: string): number =>
+    topic === undefined ? 0 : Math.min(mostUnsure, (sds.get(topic) ?? 0) * (1 - guessIn(group)))
 }
 
 /** Budgets of a section's items by their place on its paper, remembered for one question. */

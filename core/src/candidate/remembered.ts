@@ -26,3 +26,14 @@ export function rememberedButFirst<F, A extends unknown[], R>(
     return inner(...rests)
   }
 }
+
+/** A function that remembers what it worked out for an object under a name, for as long as there is the object. */
+export function rememberedFor<O extends object, R>(): (of: O, name: string, work: () => R) => R {
+  const found = new WeakMap<O, Map<string, R>>()
+  return (of, name, work) => {
+    const all = found.get(of) ?? new Map<string, R>()
+    found.set(of, all)
+    if (!all.has(name)) all.set(name, work())
+    return all.get(name)!
+  }
+}

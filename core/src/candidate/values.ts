@@ -3,12 +3,12 @@ import { allocate, knownAfter, yieldOf } from '../hours/allocate'
 import { keptAtExam } from '../hours/landscape'
 import { weightedMean } from '../learner/estimate'
 import { slopesOf } from '../learner/demand'
-import type { Learner } from '../learner/learner'
 import type { Scores } from '../learner/paper'
 import { chosenWays } from '../sessions/ways'
-import { type DayNumber } from '../time/day'
-import { asLearned, type Assessment } from './assessment'
+import type { DayNumber } from '../time/day'
+import { asLearned, type Assessment, exposureOn } from './assessment'
 import { demandsOf } from './odds'
+import { rememberedFor } from './remembered'
 
 /** What knowing the rest of each topic is worth, with so many hours of study until the exam. */
 export interface Values {
@@ -39,13 +39,8 @@ const keptIdle = 7
 const testsAWeek = 0.5
 
 /** Scores of an exam day after so many hours on each topic besides the tests that are planned, kept as a plan keeps what is new. */
-export function afterHours(
-  assessment: Assessment,
-  hours: number[],
-  day: DayNumber,
-  learner: Learner = assessment.learner,
-): Scores {
-  const { ahead, today } = assessment
+export function afterHours(assessment: Assessment, hours: number[], day: DayNumber): Scores {
+  const { learner, ahead, today } = assessment
   const [exposure] = learner.exposures(
     [Math.max(day, today + 1)],
     ahead.filter(({ wide }) => wide),
@@ -58,7 +53,7 @@ export function afterHours(
       idle: exposure!.idle.map((since, at) => (hours[at] ? Math.min(since, keptIdle) : since)),
       timedAhead: ahead.length ? exposure!.timedAhead : (testsAWeek * Math.max(0, day - today)) / 7,
     },
-    { kept: asLearned({ ...assessment, learner }) },
+    { kept: asLearned(assessment) },
   )
 }
 
@@ -79,20 +74,19 @@ const sumOver = (places: number[], of: (at: number) => number) => places.reduce(
  * that what hardly differs leaves a plan as it is.
  */
 function byOdds(assessment: Assessment, hours: number, day: DayNumber): Values {
-  const { landscape, learner, knownBy, known } = assessment
+  const { landscape, learner, known } = assessment
   const { topics, bySection, sectionOf, own } = landscape
   const some = learner.thinned(Math.min(fewer, learner.size))
-  const step = learner.size / some.size
+  const smaller = { ...assessment, learner: some }
+  const knownBy = some.known(exposureOn(smaller, assessment.today))
   /** Points of its own scale that each section has to gain, by possible candidate and on average. */
   const gains = bySection.map((places) =>
-    some.weights.map((_, one) =>
-      sumOver(places, (at) => own[at]! * (1 - knownBy[at]![Math.floor(one * step)]!)),
-    ),
+    some.weights.map((_, one) => sumOver(places, (at) => own[at]! * (1 - knownBy[at]![one]!))),
   )
   const gain = bySection.map((places) => sumOver(places, (at) => own[at]! * (1 - known[at]!)))
   /** What a point of each section adds to the odds after some hours, and the share to which that is believed. */
   const look = (split: number[]) => {
-    const demands = demandsOf({ ...assessment, learner: some }, afterHours(assessment, split, day, some))
+    const demands = demandsOf(smaller, afterHours(smaller, split, day))
     const { slopes, near } = slopesOf(demands, bySection.length, some.weights)
     const chances = slopes.map((slope, at) => {
       const all = weightedMean(
@@ -148,19 +142,16 @@ function byOdds(assessment: Assessment, hours: number, day: DayNumber): Values {
   }
 }
 
-const found = new WeakMap<Assessment, Map<string, Values>>()
+/** What the hours of a candidate count by. Who goes by another order than yield has said what comes first, whatever the target. */
+export function countedBy({ goal, record }: Assessment): Values['by'] {
+  const { counts, order } = chosenWays(record.settings)
+  return goal.mean !== undefined && order === 'yield' ? counts : 'points'
+}
+
+const found = rememberedFor<Assessment, Values>()
 
 /** What hours are worth, with so many of them until a day; remembered for the assessment. */
-export function valuesOf(assessment: Assessment, hours: number, day: DayNumber): Values {
-  const all = found.get(assessment) ?? new Map<string, Values>()
-  found.set(assessment, all)
-  const key = `${hours} ${day}`
-  const known = all.get(key)
-  if (known) return known
-  // Who goes by another order than yield has said what comes first, whatever the target.
-  const { counts, order } = chosenWays(assessment.record.settings)
-  const wanted = assessment.goal.mean !== undefined && counts === 'odds' && order === 'yield'
-  const values = wanted ? byOdds(assessment, hours, day) : byPoints(assessment, hours)
-  all.set(key, values)
-  return values
-}
+export const valuesOf = (assessment: Assessment, hours: number, day: DayNumber): Values =>
+  found(assessment, `${hours} ${day}`, () =>
+    countedBy(assessment) === 'odds' ? byOdds(assessment, hours, day) : byPoints(assessment, hours),
+  )

@@ -1,4 +1,4 @@
-import type { ExamFormat, SelfRating } from '@climber/contract'
+import type { SelfRating } from '@climber/contract'
 import { attemptTitle, isBaseline } from '../attempts/sat'
 import { type ChapterYield, chapterYields, examShares } from '../exam/coverage'
 import { weighed } from '../learner/ageing'
@@ -8,7 +8,7 @@ import { type Estimate, estimateOf, weightedMean } from '../learner/estimate'
 import { type Telling, tellingQuestions } from '../learner/telling'
 import { bandOf, percentileOf } from '../scoring/composite'
 import { roundToStep } from '../scoring/conversion'
-import { type Assessment, assess, expectedOf, scoresOn } from './assessment'
+import { type Assessment, assess, expectedOf, scoresOn, sectionKnownBy } from './assessment'
 import { dayNumber } from '../time/day'
 import type { CandidateRecord, Moment } from './moment'
 import { demandsOf } from './odds'
@@ -85,18 +85,11 @@ const tallied = (answers: Answers[], of: (cell: Cell) => boolean): Evidence =>
       none,
     )
 
-/** Share known of each section by every possible candidate. */
-const knownOfSection = (exam: ExamFormat, id: string, knownBy: Float64Array[]): Float64Array => {
-  const found = new Float64Array(knownBy[0]?.length ?? 0)
-  exam.topics.forEach(({ section, share }, at) => {
-    if (section === id) knownBy[at]!.forEach((known, one) => (found[one]! += share * known))
-  })
-  return found
-}
-
 /** What is known of each section today, in the exam's order. */
-export const sectionStates = ({ record: { exam }, learner, knownBy }: Assessment): Estimate[] =>
-  exam.sections.map(({ id }) => estimateOf(knownOfSection(exam, id, knownBy), learner.weights))
+export const sectionStates = (assessment: Assessment): Estimate[] =>
+  assessment.record.exam.sections.map((_, at) =>
+    estimateOf(sectionKnownBy(assessment, at), assessment.learner.weights),
+  )
 
 function sectionLines(assessment: Assessment): SectionLine[] {
   const { exam } = assessment.record

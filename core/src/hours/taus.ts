@@ -5,22 +5,29 @@ import { itemsOf } from '../scoring/raw'
 const hoursPerItem = 0.6
 const shortestTau = 2
 
-/** Where the hours of a topic come from. */
+/** Where the hours of a topic come from: set by hand, what the shelf holds, the exam format, or else the number of questions. */
 export type HoursFrom = 'hand' | 'shelf' | 'exam' | 'items'
-
-/** The same as `tausOf` tells by: hours set by hand, what the shelf holds, the exam format, or else the number of questions. */
-export const hoursFrom = (
-  { id, hours }: ExamFormat['topics'][number],
-  own: Record<string, number>,
-  shelf: Record<string, number>,
-): HoursFrom =>
-  own[id] !== undefined ? 'hand' : shelf[id] !== undefined ? 'shelf' : hours !== undefined ? 'exam' : 'items'
-
-/** Hours that close 63% of what is not known of each topic, in the exam's order: as said by topic, else as the exam format says. */
-export function tausOf(exam: ExamFormat, said: Record<string, number>): number[] {
-  const sections = new Map(exam.sections.map((section) => [section.id, itemsOf(section)]))
-  return exam.topics.map(
-    ({ id, hours, share, section }) =>
-      said[id] ?? hours ?? Math.max(shortestTau, share * (sections.get(section) ?? 0) * hoursPerItem),
-  )
+export interface TopicHours {
+  /** Hours that close 63% of what is not known. */
+  tau: number
+  from: HoursFrom
 }
+
+/** Hours of each topic, in the exam's order, and where they come from: the first of these that says. */
+export function topicHours(
+  exam: ExamFormat,
+  byHand: Record<string, number>,
+  onShelf: Record<string, number> = {},
+): TopicHours[] {
+  const sections = new Map(exam.sections.map((section) => [section.id, itemsOf(section)]))
+  return exam.topics.map(({ id, hours, share, section }): TopicHours => {
+    if (byHand[id] !== undefined) return { tau: byHand[id], from: 'hand' }
+    if (onShelf[id] !== undefined) return { tau: onShelf[id], from: 'shelf' }
+    if (hours !== undefined) return { tau: hours, from: 'exam' }
+    const items = share * (sections.get(section) ?? 0)
+    return { tau: Math.max(shortestTau, items * hoursPerItem), from: 'items' }
+  })
+}
+/** The hours alone. */
+export const tausOf = (...said: Parameters<typeof topicHours>): number[] =>
+  topicHours(...said).map(({ tau }) => tau)

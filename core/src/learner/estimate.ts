@@ -19,12 +19,13 @@ export function quantile(
   sorted: Float64Array = values.slice().sort(),
 ): number {
   const size = values.length
+  let all = 0
+  for (const weight of weights) all += weight
   /** The share up to the middle of what is worth `value`. */
   const middleOf = (value: number) => {
-    let [all, below] = [0, 0]
+    let below = 0
     for (let one = 0; one < size; one++) {
       const weight = weights[one]!
-      all += weight
       if (values[one]! < value) below += weight
       else if (values[one] === value) below += weight / 2
     }

@@ -3,7 +3,7 @@ import { exp, ln } from '../exact/functions'
 import { normalFrom } from '../exact/normal'
 import { composite } from '../scoring/composite'
 import { convert } from '../scoring/conversion'
-import { stageFor } from '../scoring/raw'
+import { guessIn, stageFor } from '../scoring/raw'
 import { rise } from './paperCells'
 import { uniforms } from './draws'
 import { shifted } from './knowing'
@@ -67,12 +67,12 @@ function marksOf(
   luck: { right: number; wrong: number },
 ): number {
   const own = easier ? shifted(known, exp(easier)) : known
-  const { kind, choices, perRight, perWrong, perBlank = 0 } = group
+  const { kind, perRight, perWrong, perBlank = 0 } = group
   if (kind === 'written') {
     const sd = Math.sqrt(items * own * (1 - own)) * 0.7
     return perRight * Math.min(items, Math.max(0, items * own + (sd > 0 ? sd * normalFrom(luck.right) : 0)))
   }
-  const guess = kind === 'choice' && choices ? 1 / choices : 0
+  const guess = guessIn(group)
   const pRight = own + (1 - own) * (1 - blanks) * guess
   const right = successes(luck.right, items, pRight)
   if (!perWrong && !perBlank) return right * perRight

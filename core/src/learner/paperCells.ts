@@ -2,7 +2,7 @@ import type { Attempt, Counts, ExamFormat, ItemGroup, Section } from '@climber/c
 import { countResponses, judge } from '../attempts/responses'
 import { formOf } from '../attempts/sat'
 import { filledGroups } from '../scoring/fill'
-import { groupsMet } from '../scoring/raw'
+import { groupsMet, guessIn } from '../scoring/raw'
 import { answered, type Cell, type Known, ofSection, ofTopic, type Reached, tally } from './cells'
 
 /** Logarithm of the odds of the first and the last item of a group that gets harder, against its middle. */
@@ -11,7 +11,6 @@ export const rise = 0.8
 const hardening = ({ difficulty, items }: ItemGroup, at: number): number =>
   difficulty === 'rising' && items > 1 ? rise * (1 - (2 * at) / (items - 1)) : 0
 
-const guessIn = ({ kind, choices }: ItemGroup): number => (kind === 'choice' && choices ? 1 / choices : 0)
 /** How much easier than all of a group what was reached of it is. */
 const easierBy = ({ difficulty, items }: ItemGroup, { notReached }: Counts): number =>
   difficulty === 'rising' ? (rise * notReached) / items : 0

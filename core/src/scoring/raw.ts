@@ -81,6 +81,10 @@ export const expectedRawOf = (groups: ItemGroup[], known: number): number =>
     0,
   )
 
+/** Chance that an item of a group comes right by a guess alone. */
+export const guessIn = ({ kind, choices }: ItemGroup): number =>
+  kind === 'choice' && choices ? 1 / choices : 0
+
 /** Options of the items of `groups`, as the mean chance of a guess has it; infinite where nothing can be guessed. */
 export function choicesOf(groups: ItemGroup[]): number {
   const guess = groups.reduce(

@@ -12,6 +12,7 @@ import {
   sampleResponses,
   writeResponses,
 } from '@climber/core'
+import ChoiceRow from '../kit/ChoiceRow.vue'
 import FileField from '../kit/FileField.vue'
 import { byField, type Problem } from '../kit/problems'
 import { download } from '../manners/download'
@@ -180,17 +181,7 @@ const timed = computed(() => responses.value?.filter(({ seconds }) => seconds !=
 
 <template>
   <div class="stack">
-    <span class="rating" role="group" aria-label="How it is counted">
-      <button
-        v-for="{ value, title } in ways"
-        :key="value"
-        type="button"
-        :aria-pressed="way === value"
-        @click="way = value"
-      >
-        {{ title }}
-      </button>
-    </span>
+    <ChoiceRow v-model="way" label="How it is counted" :options="ways" />
     <CountsTable
       v-if="level"
       :key="way"

@@ -4,6 +4,7 @@ import type { WhereYouStand } from '@climber/core'
 import { newestOnly } from '../../manners/newest'
 import { dateWords, percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
+import ChoiceRow from '../../kit/ChoiceRow.vue'
 import KnownRange from '../../widgets/KnownRange.vue'
 import WhereFrom from '../../widgets/WhereFrom.vue'
 import TopicFrom from './TopicFrom.vue'
@@ -21,12 +22,12 @@ watch(
 )
 
 const orders = [
-  ['known', 'least known'],
-  ['share', 'share of the exam'],
-  ['gain', 'points to gain'],
-  ['unknown', 'least certain'],
+  { value: 'known', title: 'least known' },
+  { value: 'share', title: 'share of the exam' },
+  { value: 'gain', title: 'points to gain' },
+  { value: 'unknown', title: 'least certain' },
 ] as const
-const order = ref<(typeof orders)[number][0]>('gain')
+const order = ref<(typeof orders)[number]['value']>('gain')
 const keyOf = {
   known: (topic: WhereYouStand['topics'][number]) => topic.mean,
   share: (topic: WhereYouStand['topics'][number]) => -topic.share,
@@ -44,6 +45,10 @@ const evidence = ({ evidence: { right, wrong, blank } }: WhereYouStand['topics']
   return all ? `${Number(right.toFixed(1))} of ${Number(all.toFixed(1))}` : '–'
 }
 const ratingWords: Record<string, string> = { 'not-covered': 'not covered', covered: 'in a course' }
+const tellingWays = [
+  { value: 'score', title: 'the score today' },
+  { value: 'odds', title: 'the odds' },
+] as const
 const tellingOf = ref<'score' | 'odds'>('score')
 const telling = computed(
   () => (tellingOf.value === 'odds' && found.value?.tellingOdds) || found.value?.telling,
@@ -139,15 +144,8 @@ const asked = computed(() => telling.value?.topics.reduce((sum, { questions }) =
       </p>
       <h2 class="mt-3">Which questions would tell most</h2>
       <div v-if="found.tellingOdds" class="row small">
-        <span id="telling-of">Of</span>
-        <span class="rating" role="group" aria-labelledby="telling-of">
-          <button type="button" :aria-pressed="tellingOf === 'score'" @click="tellingOf = 'score'">
-            the score today
-          </button>
-          <button type="button" :aria-pressed="tellingOf === 'odds'" @click="tellingOf = 'odds'">
-            the odds
-          </button>
-        </span>
+        <span>Of</span>
+        <ChoiceRow v-model="tellingOf" label="Telling most of" :options="tellingWays" />
       </div>
       <p class="small">
         <template v-if="telling === found.tellingOdds"
@@ -171,17 +169,7 @@ const asked = computed(() => telling.value?.topics.reduce((sum, { questions }) =
       </ol>
       <div class="row mt-3">
         <h2>Topics</h2>
-        <span class="rating" role="group" aria-label="Sorted by">
-          <button
-            v-for="[id, words] in orders"
-            :key="id"
-            type="button"
-            :aria-pressed="order === id"
-            @click="order = id"
-          >
-            {{ words }}
-          </button>
-        </span>
+        <ChoiceRow v-model="order" label="Sorted by" :options="orders" />
       </div>
       <div class="scroll">
         <table class="lines" data-testid="topics">

@@ -12,6 +12,7 @@ import {
   readKeyLine,
   writeFormItems,
 } from '@climber/core'
+import ChoiceRow from '../../kit/ChoiceRow.vue'
 import FileField from '../../kit/FileField.vue'
 import { download, fileName } from '../../manners/download'
 import { readTableFile } from '../../manners/tableFile'
@@ -125,10 +126,10 @@ const take = () =>
   )
 const part = ref<'keys' | 'items' | 'pictures' | 'tables'>('keys')
 const views = [
-  ['keys', 'Answer key'],
-  ['items', 'Items and texts'],
-  ['pictures', 'Pictures'],
-  ['tables', 'Own tables'],
+  { value: 'keys', title: 'Answer key' },
+  { value: 'items', title: 'Items and texts' },
+  { value: 'pictures', title: 'Pictures' },
+  { value: 'tables', title: 'Own tables' },
 ] as const
 </script>
 
@@ -136,17 +137,7 @@ const views = [
   <section class="stack form" :aria-label="form.title">
     <div class="row">
       <h3>{{ form.title }}</h3>
-      <span class="rating" role="group" :aria-label="`${form.title}: what of it`">
-        <button
-          v-for="[id, words] in views"
-          :key="id"
-          type="button"
-          :aria-pressed="part === id"
-          @click="part = id"
-        >
-          {{ words }}
-        </button>
-      </span>
+      <ChoiceRow v-model="part" :label="`${form.title}: what of it`" :options="views" />
       <v-btn variant="text" @click="take">Items as CSV</v-btn>
       <FileField label="Items from a CSV" accept=".csv,text/csv" @chosen="bring" />
     </div>

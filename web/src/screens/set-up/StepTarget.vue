@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { lossBudget, rawNeeded, slugOf, tablesOf } from '@climber/core'
 import type { Place, Target } from '@climber/contract'
+import ChoiceRow from '../../kit/ChoiceRow.vue'
 import { dateWords, distanceWords, percentWords, rawWords } from '../../manners/words'
 import { useLevers } from '../../stores/levers'
 import { useWorkspace } from '../../stores/workspace'
@@ -56,12 +57,12 @@ function setTarget(event: Event): void {
     else target.scaled = Number(text)
   })
 }
-const kinds: [NonNullable<Target['kind']>, string][] = [
-  ['number', 'a score'],
-  ['cut', 'the pass mark'],
-  ['places', 'places'],
-  ['percentile', 'a percentile'],
-  ['moving', 'a cut that moves'],
+const kinds: { value: NonNullable<Target['kind']>; title: string }[] = [
+  { value: 'number', title: 'a score' },
+  { value: 'cut', title: 'the pass mark' },
+  { value: 'places', title: 'places' },
+  { value: 'percentile', title: 'a percentile' },
+  { value: 'moving', title: 'a cut that moves' },
 ]
 const kind = computed(() => document.value.kind ?? 'number')
 const goal = computed(() => workspace.overview?.goal)
@@ -109,17 +110,12 @@ const setSitting = (id: string) => save.value.edit((target) => (target.sitting =
   <div class="stack">
     <div class="row">
       <h2>What you need is</h2>
-      <span class="rating" role="group" aria-label="What you need is">
-        <button
-          v-for="[id, words] in kinds"
-          :key="id"
-          type="button"
-          :aria-pressed="kind === id"
-          @click="setKind(id)"
-        >
-          {{ words }}
-        </button>
-      </span>
+      <ChoiceRow
+        :model-value="kind"
+        label="What you need is"
+        :options="kinds"
+        @update:model-value="setKind"
+      />
     </div>
     <div v-if="kind === 'number'" class="row">
       <label for="target" class="only-reader">The score you need</label>
