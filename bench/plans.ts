@@ -1,5 +1,5 @@
 import type { PlanSession } from '@climber/contract'
-import { assess, type Assessment, dayNumber, examShares, makePlan, planInput } from '@climber/core'
+import { assess, type Assessment, dayNumber, examShares, makePlan, planInput, timedSeconds } from '@climber/core'
 import { alternatives, type Deed, deedsOf, inOwnSlots, inSameSlots, minutesOf, seenOf } from './learners/alternatives'
 import { type Anyone, anyone } from './learners/anyone'
 import { factByFact } from './learners/facts'
@@ -31,8 +31,10 @@ const days = 8
 /** The share of the exam's marks on the day, of a hundred, after deeds. */
 function scoreOf({ exam, person }: Anyone, deeds: Deed[], day: number): number {
   const one: Person = person()
-  for (const { day: on, kind, minutes, topics } of deeds)
+  for (const { day: on, kind, minutes, topics, timed } of deeds) {
     one.works(on, kind === 'study' ? 'learn' : kind, minutes, topics)
+    if (timed) one.times(timed)
+  }
   const place = new Map(exam.sections.map(({ id }, at) => [id, at]))
   const reach = exam.sections.map((_, at) => {
     let sum = 0
@@ -48,6 +50,14 @@ function scoreOf({ exam, person }: Anyone, deeds: Deed[], day: number): number {
   )
 }
 
+/** Sessions of each full week before the taper. */
+function fullWeeks(sessions: PlanSession[], exam: number, taper: number): PlanSession[][] {
+  const first = dayNumber(firstMoment.date)
+  return Array.from({ length: Math.max(0, Math.floor((exam - taper - first) / 7)) }, (_, week) =>
+    sessions.filter(({ date }) => Math.floor((dayNumber(date) - first) / 7) === week),
+  )
+}
+
 /** What a tutor would look for in a plan. */
 function looks(assessment: Assessment, sessions: PlanSession[], exam: number) {
   const planned = sessions.filter(({ status }) => status === 'planned')
@@ -57,6 +67,9 @@ function looks(assessment: Assessment, sessions: PlanSession[], exam: number) {
   return {
     tests: tests.length,
     last: tests.some(({ date }) => exam - dayNumber(date) <= 10),
+    untimed: fullWeeks(planned, exam, assessment.record.settings.taperDays).filter(
+      (week) => !week.some((session) => session.kind === 'test' || timedSeconds(session)),
+    ).length,
     crumbs: planned.filter(({ kind, minutes }) => minutes < 25 && kind !== 'light' && kind !== 'errand').length,
     untouched: assessment.known.filter(
       (known, at) => share[at]! > 0.02 && known < 0.5 && !met.has(assessment.record.exam.topics[at]!.id),
@@ -112,6 +125,7 @@ for (const [name, kind] of kinds) {
     name,
     found.length,
     some(({ tests }) => !tests),
+    some(({ untimed }) => untimed > 0),
     some(({ last }) => !last),
     some(({ crumbs }) => crumbs > 0),
     some(({ untouched }) => untouched > 0),
@@ -124,6 +138,6 @@ table(
 )
 table(
   'Plans in which',
-  ['kind', 'plans', 'no test', 'none in the last ten days', 'a crumb', 'a topic over 2% untouched'],
+  ['kind', 'plans', 'no test', 'a week untimed', 'none in the last ten days', 'a crumb', 'a topic over 2% untouched'],
   seenRows,
 )

@@ -1,5 +1,5 @@
 import type { CandidateRecord, ExamFormat, PlanSession } from '@climber/contract'
-import { type Assessment, dayNumber, examShares, knownAfter, minuteOf, topicsOf, weekdayOf } from '@climber/core'
+import { type Assessment, dayNumber, examShares, knownAfter, minuteOf, timedSeconds, topicsOf, weekdayOf } from '@climber/core'
 import { firstMoment } from './life'
 
 /** One thing that is done, by whatever plan. */
@@ -9,6 +9,8 @@ export interface Deed {
   minutes: number
   /** Places in the exam's order. */
   topics: number[]
+  /** Of these, minutes at the pace of the exam, where it is no test. */
+  timed?: number
 }
 type Slot = Pick<Deed, 'day' | 'minutes'>
 const first = dayNumber(firstMoment.date)
@@ -30,6 +32,7 @@ export function deedsOf(exam: ExamFormat, sessions: PlanSession[]): Deed[] {
           kind,
           minutes: session.minutes,
           topics: topicsOf(session).flatMap((id) => place.get(id) ?? []),
+          timed: (timedSeconds(session) ?? 0) / 60,
         },
       ]
     })

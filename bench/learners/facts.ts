@@ -56,6 +56,9 @@ export const factByFact: Kind = ({ exam, taus, random, today }) => {
     maker: 0.3 * normal(),
     knows: (topic, day) => bag[topic]!.filter((fact) => at(fact, day)).length / facts,
     reaches: () => Math.min(1, 1 - slow * Math.exp(-tests) + 0.02 * normal()),
+    times: (minutes) => {
+      tests += minutes / 150
+    },
     works(day, kind, minutes, topics) {
       if (kind === 'test') tests += minutes / 150
       if (topics.length) for (const one of topics) work(one, minutes / 60 / topics.length, day)

@@ -45,6 +45,9 @@ export const grasping: Kind = ({ exam, taus, random, today }) => {
     maker: 0.2 * normal(),
     knows,
     reaches: () => Math.min(1, 1 - slow * Math.exp(-tests / 2) + 0.02 * normal()),
+    times: (minutes) => {
+      tests += minutes / 170
+    },
     works(day, kind, minutes, topics) {
       if (kind === 'test') {
         tests += minutes / 170

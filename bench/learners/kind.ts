@@ -6,6 +6,8 @@ export interface Person {
   keeps(): boolean
   /** Work on some topics (places in the exam's order; all of them, by their shares, where none is named). */
   works(day: number, kind: string, minutes: number, topics: number[]): void
+  /** Minutes at the pace of the exam within other work. */
+  times(minutes: number): void
   /** Share of a topic's questions that the person can answer on a day. */
   knows(topic: number, day: number): number
   /** Share of a section that is got to in the time. */

@@ -29,6 +29,9 @@ export const own =
       day: () => 0.13 * normal(),
       ofSection: () => 0.15 * normal(),
       maker: more.maker?.(random) ?? 0.3 * normal(),
+      times: (minutes) => {
+        tests += minutes / whole
+      },
       works(day, kind, minutes, topics) {
         if (kind === 'test') tests += Math.min(1, minutes / whole)
         const all = topics.length ? topics : start.map((_, at) => at)

@@ -37,6 +37,9 @@ export const powerLaw: Kind = ({ exam, taus, random, today }): Person => {
     maker,
     knows,
     reaches: () => 1 - 0.12 * Math.exp(-tests / 2),
+    times: (minutes) => {
+      tests += minutes / 150
+    },
     works(day, kind, minutes, topics) {
       const spent = minutes * Math.exp(0.15 * normal())
       if (kind === 'test') tests += minutes / 150

@@ -29,6 +29,9 @@ export const traces: Kind = ({ exam, taus, random, today }): Person => {
     maker: 0.25 * normal(),
     knows,
     reaches: () => Math.min(1, 1 - slow * Math.exp(-tests / 3) + 0.02 * normal()),
+    times: (minutes) => {
+      tests += minutes / 160
+    },
     works(day, kind, minutes, topics) {
       if (day !== today_) [tired, today_, minutesToday] = [minutesToday > 120, day, 0]
       const fresh = Math.max(0, Math.min(minutes, 90 - minutesToday))

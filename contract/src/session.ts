@@ -56,6 +56,9 @@ const study = {
   remedy: SessionRemedy.optional().describe('what of a review it remedies; absent for other study'),
   topics: z.array(Slug).max(60).default([]),
   material: SessionMaterial.optional(),
+  timed: open({ items: z.number().int().min(1).max(60), seconds: z.number().positive().max(36_000) })
+    .optional()
+    .describe('a set at the pace of the exam: so many items in so many seconds, then a look at each'),
   stage: z.enum(['first', 'second']).optional().describe('the stage of an adaptive section it prepares for'),
   reason: StudyReason.optional(),
 }
@@ -69,7 +72,7 @@ const facts = {
     form: Slug.optional(),
     seen: z.boolean().default(false),
     purpose: z
-      .enum(['baseline', 'resit', 'seen', 'rehearsal', 'rhythm', 'tray'])
+      .enum(['baseline', 'resit', 'seen', 'rehearsal', 'rhythm', 'section', 'tray'])
       .optional()
       .describe('what it is for'),
     everyDays: Figure.optional().describe('of its rhythm'),
@@ -77,15 +80,21 @@ const facts = {
       .enum(['late', 'split', 'moved'])
       .optional()
       .describe('why it does not stand whole at the time of the exam; absent where it does'),
+    sections: z
+      .array(Slug)
+      .min(1)
+      .max(12)
+      .optional()
+      .describe('what of the exam is sat, where that is all there is to it; absent where the rest is sat too'),
     split: open({
       number: z.number().int().min(1).max(12),
       of: z.number().int().min(2).max(12),
-      other: SessionId,
+      other: SessionId.describe('the next part; of the last one, the first'),
       sections: z.array(Slug).min(1).max(12),
       wholeMinutes: z.number().int().min(1).max(10_000),
     })
       .optional()
-      .describe('the part of a test that is sat over two days'),
+      .describe('the part of a test that is sat over several days'),
   },
   review: {
     form: Slug.optional(),

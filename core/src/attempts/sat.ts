@@ -1,4 +1,5 @@
-import type { Attempt, ExamFormat, Form, Materials, Source } from '@climber/contract'
+import type { Attempt, ExamFormat, Form, Materials, Source, TestSession } from '@climber/contract'
+import { partOf } from '../sessions/session'
 import { dayNumber } from '../time/day'
 
 /** The exam format's form that was sat; undefined for what it does not know. */
@@ -59,20 +60,35 @@ export const isDrill = ({ kind }: Pick<Attempt, 'kind'>): boolean => kind === 'd
 export const diagnosticOf = (attempts: Attempt[]): Attempt | undefined =>
   attempts.find(({ kind }) => kind === 'diagnostic')
 
-/** A form and the day on which it was met. */
+/** A form, or some sections of it, and the day on which it was met. */
 export interface FormSat {
   form: string
   date: string
+  /** Absent where all of it was met. */
+  sections?: string[]
 }
 
 /** Every form that was met, with the day; `today` stands for a diagnostic without one. */
 export const formsSat = (attempts: Attempt[], today: string): FormSat[] =>
-  attempts.flatMap(({ form, date }) => (form === undefined ? [] : [{ form, date: date ?? today }]))
+  attempts.flatMap(({ form, date, scope }) =>
+    form === undefined
+      ? []
+      : [{ form, date: date ?? today, ...(scope?.sections?.length && { sections: scope.sections }) }],
+  )
 
-/** The last day before `date` on which a form was met; undefined for one that is unseen then. */
-export const lastMet = (sat: FormSat[], form: string, date: string): string | undefined =>
+/** Whether two parts of a form, all of it where nothing is named, have a section in common. */
+export const haveInCommon = (one: string[] | undefined, other: string[] | undefined): boolean =>
+  !one || !other || one.some((id) => other.includes(id))
+
+/** The last day before `date` on which a form was met, or any of these sections of it; undefined for what is unseen then. */
+export const lastMet = (
+  sat: FormSat[],
+  form: string,
+  date: string,
+  sections?: string[],
+): string | undefined =>
   sat
-    .filter((one) => one.form === form && one.date < date)
+    .filter((one) => one.form === form && one.date < date && haveInCommon(one.sections, sections))
     .map((one) => one.date)
     .sort()
     .pop()
@@ -80,13 +96,25 @@ export const lastMet = (sat: FormSat[], form: string, date: string): string | un
 /** Days between two sittings of the same form. */
 export const resitAfterDays = 21
 
-/** Whether a form may not be sat on `date`, because it was met too lately before or will be met too soon after. */
-export const metTooNear = (sat: FormSat[], form: string | undefined, day: number): FormSat | undefined =>
-  sat.find((one) => one.form === form && Math.abs(dayNumber(one.date) - day) < resitAfterDays)
+/** Whether what is sat may not be sat on `day`, because it was met too lately before or will be met too soon after. */
+export const metTooNear = (
+  sat: FormSat[],
+  { form, sections }: { form?: string; sections?: string[] },
+  day: number,
+): FormSat | undefined =>
+  sat.find(
+    (one) =>
+      one.form === form &&
+      haveInCommon(one.sections, sections) &&
+      Math.abs(dayNumber(one.date) - day) < resitAfterDays,
+  )
 
 /** The forms of tests that stand in a plan, with their days. */
-export const formsWithin = (tests: { form?: string; date: string }[]): FormSat[] =>
-  tests.flatMap(({ form, date }) => (form === undefined ? [] : [{ form, date }]))
+export const formsWithin = (tests: TestSession[]): FormSat[] =>
+  tests.flatMap((test) => {
+    const sections = partOf(test)
+    return test.form === undefined ? [] : [{ form: test.form, date: test.date, ...(sections && { sections }) }]
+  })
 
 /**
  * What an item is known by wherever it is met again: its place in its form, or in what was sat where that is of no form. An item

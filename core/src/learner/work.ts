@@ -1,6 +1,6 @@
 import type { ExamFormat, PlanSession, Recalled, SessionKind } from '@climber/contract'
 import { examShares } from '../exam/coverage'
-import { topicsOf } from '../sessions/session'
+import { timedSeconds, topicsOf } from '../sessions/session'
 import { dayNumber, type DayNumber } from '../time/day'
 import { touches } from './fromMemory'
 import { afterTouch } from './retention'
@@ -35,6 +35,10 @@ export interface Work {
   wide?: boolean
 }
 
+/** Minutes of a session, of which so many were spent, that are at the pace of the exam. */
+const timedMinutes = (session: PlanSession, spent: number): number =>
+  session.kind === 'test' ? spent : Math.min(spent, (timedSeconds(session) ?? 0) / 60)
+
 /** Sessions as work: those done with the minutes logged, and those to come where `ahead`. In order of time. */
 export function workOf(exam: ExamFormat, sessions: PlanSession[], today: DayNumber, ahead: boolean): Work[] {
   const places = new Map(exam.topics.map(({ id }, at) => [id, at]))
@@ -59,7 +63,7 @@ export function workOf(exam: ExamFormat, sessions: PlanSession[], today: DayNumb
           day,
           topics,
           hours: topics.map((at) => (own.length ? hours / own.length : hours * shares[at]!)),
-          timed: kind === 'test' ? Math.min(1, spent / whole) : 0,
+          timed: Math.min(1, timedMinutes(session, spent) / whole),
           ahead: !done,
           ...(!own.length && { wide: true }),
         },

@@ -8,6 +8,7 @@ import { retests } from './around/retests'
 import { fillSlots, fixedOf } from './fill/fillSlots'
 import { improve } from './fill/improve'
 import { studySlots } from './fill/slots'
+import { withTimed } from './fill/timed'
 import { type Ground, groundOf, mostDaysAhead, PlanProblem } from './ground'
 import { quotaMinutes } from '../hours/shelf'
 import type { PlanInput } from './input'
@@ -37,7 +38,7 @@ function frame(input: PlanInput, name = numberingFor(input)): Frame {
   const ground = groundOf(input, [...input.lived, ...input.kept])
   const { first, exam, taper, stages, calendar } = ground
   const owed = placeOwed(calendar, input.owed, taper)
-  const tests = placeTests(input, calendar, stages, first, taper, name)
+  const tests = placeTests(input, calendar, stages, ground, name)
   const again = retests(input, calendar, tests.sessions, taper, name)
   const remedial = remedialWork(input, calendar, taper, name)
   const out = errands(input, calendar, first, taper, exam, name)
@@ -84,7 +85,12 @@ export function makePlan(input: PlanInput): Plan {
     )
   const name = numberingFor(input)
   const { first, exam, taper, stages, calendar, tests, around, remedial, notices, quota } = frame(input, name)
-  const slots = studySlots(calendar, stages, input.settings.sessionMinutes, quota)
+  const slots = withTimed(
+    studySlots(calendar, stages, input.settings.sessionMinutes, quota),
+    [...tests.sessions, ...input.kept],
+    first,
+    taper,
+  )
   const filled = input.topics.length ? fillSlots(input, slots, fixedOf(input, remedial)) : []
   if (mayImprove(input)) improve(input, filled, exam)
   const study = [...remedial, ...studySessions(input, filled, name)]

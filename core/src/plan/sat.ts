@@ -1,10 +1,14 @@
 import type { Attempt, Plan, PlanSession, TestSession } from '@climber/contract'
-import { isActive, isTest, otherPartOf } from '../sessions/session'
+import { isActive, isTest, otherPartsOf } from '../sessions/session'
 import { dayNumber } from '../time/day'
 
-/** A whole paper only is a planned test; a drill or a single section is none. */
-const isWhole = ({ kind, scope }: Attempt): boolean =>
-  (kind === 'practice' || kind === 'diagnostic') && !scope
+/** The sections that an attempt sat, undefined where it was the whole paper; null for what is no planned test, as a drill is. */
+function sectionsSat({ kind, scope }: Attempt): string[] | undefined | null {
+  if (kind === 'section') return scope?.sections ?? null
+  return (kind === 'practice' || kind === 'diagnostic') && !scope ? undefined : null
+}
+const sameSections = (one: string[] | undefined, other: string[] | undefined): boolean =>
+  [...(one ?? [])].sort().join() === [...(other ?? [])].sort().join()
 
 /** Another day than planned by so many days is another test. */
 const mostDaysApart = 60
@@ -18,7 +22,7 @@ const done = (session: TestSession, date: string, minutesDone: number | undefine
 
 /**
  * The sessions of a plan that an attempt was, done on the day on which it was sat: the planned test of the same form that is
- * nearest in time, both of its parts where it was split; or else the one that it says it was. None where no such test stands.
+ * nearest in time, all its parts where it was split; or else the one that it says it was. None where no such test stands.
  */
 export function sessionsSat(plan: Plan, attempt: Attempt): PlanSession[] {
   const { form, date, minutes, start, session } = attempt
@@ -29,7 +33,8 @@ export function sessionsSat(plan: Plan, attempt: Attempt): PlanSession[] {
       ? [done({ ...named, ...(start !== undefined && { start }) }, date, minutes)]
       : []
   }
-  if (!isWhole(attempt) || form === undefined) return []
+  const sections = sectionsSat(attempt)
+  if (sections === null || form === undefined) return []
   const day = dayNumber(date)
   const apart = (test: TestSession) => Math.abs(dayNumber(test.date) - day)
   const [test] = plan.sessions
@@ -37,23 +42,23 @@ export function sessionsSat(plan: Plan, attempt: Attempt): PlanSession[] {
     .filter(
       (one) =>
         one.form === form &&
+        sameSections(sections, one.sections) &&
         (one.status === 'planned' || one.status === 'slipped' || one.status === 'running'),
     )
     .filter((one) => apart(one) <= mostDaysApart)
     .sort((a, b) => apart(a) - apart(b))
   if (!test) return []
-  const other = otherPartOf(test, plan.sessions)
+  const others = otherPartsOf(test, plan.sessions).filter((one) => isActive(one) && one.status !== 'done')
   const sat = done({ ...test, ...(start !== undefined && { start }) }, date, minutes)
-  return other && isActive(other) && other.status !== 'done' ? [sat, done(other, date, undefined)] : [sat]
+  return [sat, ...others.map((one) => done(one, date, undefined))]
 }
 
 /** The sessions that an attempt was, open again once it is taken back. */
 export function sessionsAfter(plan: Plan, { session }: Attempt): PlanSession[] {
   const test = plan.sessions.filter(isTest).find(({ id }) => id === session)
   if (!test) return []
-  const parts = [test, ...(otherPartOf(test, plan.sessions) ? [otherPartOf(test, plan.sessions)] : [])]
-  return parts.flatMap((part): PlanSession[] => {
-    if (part?.status !== 'done') return []
+  return [test, ...otherPartsOf(test, plan.sessions)].flatMap((part): PlanSession[] => {
+    if (part.status !== 'done') return []
     const { minutesDone: _, ...open } = part
     return [{ ...open, status: 'planned' }]
   })

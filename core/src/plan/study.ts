@@ -2,6 +2,7 @@ import type { PlanSession, StudyReason, StudySession } from '@climber/contract'
 import { chosenWays } from '../sessions/ways'
 import { dateOf, dayNumber, type DayNumber, timeOf } from '../time/day'
 import { handOut } from './fill/handOut'
+import { setIn } from './fill/timed'
 import type { Filled } from './fill/slots'
 import type { PlanInput } from './input'
 
@@ -46,6 +47,9 @@ export function studySessions(
     const topics = idsOf(input, session.topics)
     const lead = input.topics[session.topics[0] ?? 0]
     const material = materials[index]
+    const timed = session.timed
+      ? setIn(input.exam, topics, session.minutes, input.settings.timeFactor)
+      : undefined
     const adaptive = session.kind !== 'learn' && lead && staged.has(lead.section)
     return {
       id: name(session.kind === 'mixed' ? 'mixed' : `study.${topics[0]}`),
@@ -55,6 +59,7 @@ export function studySessions(
       kind: session.kind,
       topics,
       ...(material && { material }),
+      ...(timed && { timed }),
       ...(adaptive && { stage: session.stage.rehearsal ? 'second' : 'first' }),
       reason: reasonOf(input, session),
       pinned: false,

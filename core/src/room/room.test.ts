@@ -3,7 +3,8 @@ import { Attempt, ExamFormat, isDropped, RoomEvent, RoomSetup } from '@climber/c
 import { gardenExam } from '../../test/fixture'
 import { randomFrom } from '../exact/random'
 import { timed } from './clock'
-import { partsGranted, partsOf, shareOfSet } from './parts'
+import { shareOfSet } from '../exam/set'
+import { partsGranted, partsOf } from './parts'
 import { attemptOf, responsesOf } from './outcome'
 import { roomAt, type Room } from './state'
 

@@ -61,18 +61,35 @@ export const followsOf = (session: AnyKind): string | undefined => ('of' in sess
 
 export const materialOf = (session: AnyKind) => ('material' in session ? session.material : undefined)
 
-/** Sections that a test session holds; undefined where it is whole. */
+/** Sections that a test session holds: of one that is sat over several days, or by themselves; undefined where it is whole. */
 export const partOf = (session: AnyKind): string[] | undefined =>
-  session.kind === 'test' ? session.split?.sections : undefined
+  session.kind === 'test' ? (session.split?.sections ?? session.sections) : undefined
+
+/** A whole test, on one day or over several; not a section by itself. */
+export const isWhole = (session: AnyKind): boolean => session.kind === 'test' && !session.sections
+
+/** Seconds at the pace of the exam in a session that is not a test: a timed set. */
+export const timedSeconds = (session: AnyKind): number | undefined =>
+  'timed' in session ? session.timed?.seconds : undefined
 
 export const isSeen = (session: AnyKind): boolean => session.kind === 'test' && session.seen
 
 /** Points an hour that a session was placed for; 0 where nobody worked that out. */
 export const yieldIn = (session: AnyKind): number => ('reason' in session ? (session.reason?.yield ?? 0) : 0)
 
-/** The other part of a split test among `sessions`. */
-export const otherPartOf = (test: TestSession, sessions: PlanSession[]): TestSession | undefined =>
-  test.split && sessions.filter(isTest).find(({ id }) => id === test.split?.other)
+/** The other parts of a test that is sat over several days, among `sessions`: each knows the next one, the last the first. */
+export function otherPartsOf(test: Pick<TestSession, 'id' | 'split'>, sessions: PlanSession[]): TestSession[] {
+  const others: TestSession[] = []
+  for (
+    let next = nextPart(test, sessions);
+    next && next.id !== test.id && !others.includes(next);
+    next = nextPart(next, sessions)
+  )
+    others.push(next)
+  return others
+}
+const nextPart = ({ split }: Pick<TestSession, 'split'>, sessions: PlanSession[]): TestSession | undefined =>
+  split && sessions.filter(isTest).find(({ id }) => id === split.other)
 
 /** Sessions of one kind. */
 export const ofKind = <K extends SessionKind>(sessions: PlanSession[], kind: K): SessionOf<K>[] =>

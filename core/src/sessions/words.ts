@@ -14,7 +14,7 @@ import { chosenWays } from './ways'
 
 /** What the words of a plan are made with. */
 export interface WordContext {
-  exam: Pick<ExamFormat, 'topics'>
+  exam: Pick<ExamFormat, 'topics' | 'sections'>
   /** The exam's forms, and the tests of the shelf. */
   forms: Form[]
   settings: Pick<Settings, 'schools'>
@@ -34,6 +34,7 @@ const percent = (share: number) => `${Math.round(share * 100)}%`
 const days = (n: number) => (n === 1 ? '1 day' : `${n} days`)
 const closing = (left: number) => `Registration closes ${left > 0 ? `${days(left)} later` : 'that day'}`
 const points = (value: number) => value.toFixed(1)
+const minutesWords = (seconds: number) => `${Math.round(seconds / 60)} min`
 
 const reviewScope = {
   'misses, doubtful and lucky': 'Missed, doubtful and lucky items',
@@ -74,7 +75,9 @@ const lightReasons = {
 function namesIn({ exam, forms }: WordContext) {
   const topics = new Map(exam.topics.map(({ id, title }) => [id, title]))
   const byId = new Map(forms.map((form) => [form.id, form]))
+  const sections = new Map(exam.sections.map(({ id, title }) => [id, title]))
   return {
+    sectionTitles: (ids: string[]) => ids.map((id) => sections.get(id) ?? id).join(', '),
     topicTitle: (id: string) => topics.get(id) ?? id,
     formTitle: (id: string | undefined) => (id === undefined ? 'a test' : (byId.get(id)?.title ?? id)),
     isPublisher: (id: string | undefined) => byId.get(id ?? '')?.source === 'publisher',
@@ -82,19 +85,23 @@ function namesIn({ exam, forms }: WordContext) {
 }
 type Names = ReturnType<typeof namesIn>
 
-function titleOf(session: Said, { topicTitle, formTitle }: Names, { sitting }: WordContext): string {
+function titleOf(session: Said, { topicTitle, formTitle, sectionTitles }: Names, { sitting }: WordContext): string {
   if (session.label) return session.label
   switch (session.kind) {
     case 'learn':
     case 'drill':
     case 'mixed': {
       const names = session.topics.map(topicTitle)
+      if (session.timed)
+        return `${session.timed.items} items in ${minutesWords(session.timed.seconds)}: ${names.join(', ')}`
       if (session.remedy) return `${remedyTitles[session.remedy.aim]}: ${names.join(', ')}`
       const stage = session.stage ? stageWords[session.stage] : ''
       const named = session.kind === 'mixed' ? `: ${names.join(', ')}` : ` ${names[0] ?? ''}`
       return `${studyTitles[session.kind]}${named}${stage}`.trim()
     }
     case 'test':
+      if (session.sections)
+        return `${sectionTitles(session.sections)} under the clock${session.form === undefined ? '' : `: ${formTitle(session.form)}`}`
       return `${formTitle(session.form)}${session.split ? `, split: part ${session.split.number} of ${session.split.of}` : ''}`
     case 'review':
       return `Review ${formTitle(session.form)}`
@@ -130,7 +137,7 @@ function whyRemedy({ aim, misses, marks }: SessionRemedy): string {
 }
 
 function whyStudy(
-  { kind, topics, reason, remedy }: StudySession | Extract<Unplaced, { kind: StudySession['kind'] }>,
+  { kind, topics, reason, remedy, timed }: StudySession | Extract<Unplaced, { kind: StudySession['kind'] }>,
   { topicTitle }: Names,
 ): string {
   const lead = topicTitle(topics[0] ?? '')
@@ -138,6 +145,8 @@ function whyStudy(
   if (!reason || reason.share === undefined) return ''
   const { share, known = 0, daysSince, kept = 1, instead } = reason
   const gain = reason.yield ?? 0
+  if (timed)
+    return `The timed work of this week: ${timed.items} items at the pace of the exam, then a look at each. ${lead} ${daysSince === undefined ? 'was not touched before' : `was last touched ${days(daysSince)} before`}.`
   const [worth, towards] =
     reason.by === 'odds' ? ['counts for', ' towards the target and every cut'] : ['is worth', '']
   if (kind === 'mixed')
@@ -169,6 +178,8 @@ function whyTest(
       return `A rehearsal with ${kindOfTest} tests${left === undefined ? '' : `, ${left} days before the exam`}.`
     case 'rhythm':
       return `A test about every ${session.everyDays ?? 7} days shows what the work is worth; this is ${kindOfTest}.`
+    case 'section':
+      return 'The timed work of this week: one section at its exam length, with a review of its own.'
     case 'tray':
       return 'A test that found no place of its own. Placed by hand, it wants its review too.'
     case undefined:
@@ -183,7 +194,7 @@ function whyThen(session: Extract<Said, { kind: 'test' }>, { sitting }: WordCont
     case 'late':
       return `It starts at ${start}: no free time that day holds the whole test${sitting ? ` from ${sitting.start}, when the exam starts` : ''}.`
     case 'split':
-      return `Split over two days: no free time near here holds the whole ${session.split?.wholeMinutes ?? session.minutes} minutes in one block.`
+      return `In ${session.split?.of ?? 2} parts on different days: no free time near here holds the whole ${session.split?.wholeMinutes ?? session.minutes} minutes in one block.`
     case 'moved':
       return `It starts at ${start}: there was no other place left.`
     case undefined:

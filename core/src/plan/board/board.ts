@@ -1,5 +1,5 @@
 import type { Phase, PlanSession, TestSession, Unplaced } from '@climber/contract'
-import { resitAfterDays } from '../../attempts/sat'
+import { haveInCommon, resitAfterDays } from '../../attempts/sat'
 import { retestDaysOf } from '../../sessions/ways'
 import {
   endOf,
@@ -10,6 +10,7 @@ import {
   isSeen,
   isTest,
   ofKind,
+  otherPartsOf,
   partOf,
   reviewsOf,
   startOf,
@@ -143,7 +144,7 @@ export class Board {
     const end = start + spot.minutes
     const tests = others.filter(isTest)
     const form = formOfSession(piece)
-    const parts = tests.filter((other) => partOf(other) && partOf(piece) && other.form === form)
+    const parts = isTest(piece) ? otherPartsOf(piece, tests) : []
     const own = ofKind(others, 'review').filter(
       ({ of }) => of === piece.id || parts.some(({ id }) => id === of),
     )
@@ -155,7 +156,12 @@ export class Board {
         return `The review of ${this.words.title(other)} would not be finished before it.`
       if (startOf(other) >= end && own.some((review) => endOf(review) > startOf(other)))
         return `Its review would not be finished before ${this.words.title(other)}.`
-      if (other.form === form && Math.abs(dayNumber(other.date) - dayNumber(spot.date)) < resitAfterDays)
+      if (
+        form !== undefined &&
+        other.form === form &&
+        haveInCommon(partOf(other), partOf(piece)) &&
+        Math.abs(dayNumber(other.date) - dayNumber(spot.date)) < resitAfterDays
+      )
         return `The same form stands on ${other.date}; ${resitAfterDays} days must lie between.`
     }
     return undefined
@@ -168,8 +174,9 @@ export class Board {
     const follows = followsOf(piece)
     const test = tests.find(({ id }) => id === follows)
     if (test && start < endOf(test)) return `${this.words.title(test)} has to come first.`
+    const parts = test ? otherPartsOf(test, tests) : []
     const next: TestSession[] = test
-      ? tests.filter((other) => startOf(other) > startOf(test) && other.form !== test.form)
+      ? tests.filter((other) => startOf(other) > startOf(test) && !parts.includes(other))
       : []
     const late = next.find((other) => startOf(other) < end)
     if (late) return `It must be finished before the next test, ${this.words.title(late)} on ${late.date}.`
@@ -193,7 +200,9 @@ export class Board {
     const wanted = formOfSession(piece)
     const form = this.input.exam.forms.find(({ id }) => id === wanted)
     const late = this.input.sat.find(
-      (sat) => sat.form === wanted && dayNumber(spot.date) - dayNumber(sat.date) < resitAfterDays,
+      (sat) =>
+        sat.form === wanted &&
+        haveInCommon(sat.sections, partOf(piece)) && dayNumber(spot.date) - dayNumber(sat.date) < resitAfterDays,
     )
     if (late) return `This form was sat on ${late.date}; ${resitAfterDays} days must lie between.`
     const baseline =

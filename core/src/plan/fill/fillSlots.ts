@@ -191,13 +191,13 @@ function upkeep(progress: Progress, day: DayNumber): number | undefined {
   )[0]
 }
 
-/** The topics of a mixed set on a day: what fades fastest; undefined while too few were met. */
-function mixedSet(progress: Progress, day: DayNumber): number[] | undefined {
+/** The topics of a mixed set on a day: what fades fastest of what was met before; undefined while those are too few. */
+function mixedSet(progress: Progress, day: DayNumber, fewest = fewestMixed): number[] | undefined {
   const { topics } = progress.input
   const warm = topics.flatMap((_, at) =>
     progress.lastDay(at) > -Infinity && progress.lastDay(at) < day ? [at] : [],
   )
-  if (warm.length < fewestMixed) return undefined
+  if (warm.length < fewest) return undefined
   const fades = new Map(
     warm.map((at) => {
       const memory = progress.memory[at]
@@ -273,11 +273,12 @@ export function fillSlots(input: PlanInput, slots: Slot[], fixed: FixedStudy[] =
       last = one.topics.length === 1 ? one.topics[0] : undefined
     }
     sinceMixed++
-    const set = slot.quota || sinceMixed >= slot.stage.mixedEvery ? mixedSet(progress, slot.day) : undefined
+    const due = slot.quota || slot.timed || sinceMixed >= slot.stage.mixedEvery
+    const set = due ? mixedSet(progress, slot.day, slot.timed ? 1 : undefined) : undefined
     if (set) {
       sinceMixed = 0
       last = undefined
-      study(slot, 'mixed', set)
+      study(slot, set.length > 1 ? 'mixed' : 'drill', set)
       continue
     }
     const next = standing.topicBefore(slots[index + 1])

@@ -49,7 +49,9 @@ class Trial {
   ) {
     const { topics } = input
     const place = new Map(topics.map(({ id }, at) => [id, at]))
-    this.single = filled.flatMap((session, index) => (session.topics.length === 1 ? [index] : []))
+    this.single = filled.flatMap(({ topics: inIt, timed }, index) =>
+      inIt.length === 1 && !timed ? [index] : [],
+    )
     this.sessionsOf = topics.map(() => [])
     filled.forEach((session, index) => session.topics.forEach((at) => this.sessionsOf[at]!.push(index)))
     this.waits = topics.map((topic) =>

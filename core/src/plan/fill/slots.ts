@@ -10,6 +10,8 @@ export interface Slot {
   stage: PlacedStage
   /** Held for a bank's daily number of questions. */
   quota?: boolean
+  /** The timed work of its week, since no test stands there. */
+  timed?: boolean
 }
 
 export type StudyKind = 'learn' | 'drill' | 'mixed'

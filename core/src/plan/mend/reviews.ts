@@ -1,5 +1,5 @@
 import type { ReviewSession } from '@climber/contract'
-import { byTime, endOf, ofKind, startOf } from '../../sessions/session'
+import { byTime, endOf, ofKind, otherPartsOf, startOf } from '../../sessions/session'
 import type { Mending } from './mending'
 import { placeReview } from './pieces'
 import { placeTest } from './tests'
@@ -11,11 +11,11 @@ export function placeReviews(mending: Mending, waiting: ReviewSession[]): void {
     // Dealt with along with its test, perhaps since an earlier part of the same review found no room.
     if (settled.has(review.id)) continue
     const test = mending.active().find(({ id }) => id === review.of)
-    const form = test?.kind === 'test' ? test.form : undefined
+    const parts = test?.kind === 'test' ? otherPartsOf(test, mending.active()) : []
     const after = Math.max(test ? endOf(test) : -Infinity, today * 1440 + input.nowMinute)
     const later = mending
       .tests()
-      .filter((other) => !test || (startOf(other) > startOf(test) && other.form !== form))
+      .filter((other) => !test || (startOf(other) > startOf(test) && !parts.includes(other)))
     const next = Math.min(...later.map(startOf), ground.taper * 1440)
     if (placeReview(mending, [review], after, next)) continue
     if (test?.kind !== 'test' || !placed.has(test.id)) {

@@ -1,13 +1,13 @@
 import type { ReviewSession, TestSession } from '@climber/contract'
 import { formsWithin, metTooNear } from '../../attempts/sat'
-import { endOf, followsOf, isTest, ofKind, otherPartOf, reviewsOf, startOf } from '../../sessions/session'
+import { endOf, followsOf, isTest, ofKind, otherPartsOf, partOf, reviewsOf, startOf } from '../../sessions/session'
 import { dateOf, dayNumber, type DayNumber, minuteOf } from '../../time/day'
 import { type Mending, movedTo } from './mending'
 import { placeReview } from './pieces'
 
 /** How far, in days, a test may move. */
 const testReach = 6
-/** Days between the two parts of a test that is split. */
+/** Days between neighbouring parts of a test that is split. */
 const splitDays = 4
 
 /** A start for the whole of a test on a day: the exam's own, or the nearest there is. */
@@ -29,7 +29,7 @@ function leavesRehearsals({ input, previous }: Mending, test: TestSession, day: 
   return isKept && !rehearsed(dateOf(day))
 }
 
-/** Another test, or its review, runs on into that start; the same form stands too near; the other part stands wrongly. */
+/** Another test, or its review, runs on into that start; the same form stands too near; another part stands wrongly. */
 function standsAgainst(
   mending: Mending,
   test: TestSession,
@@ -38,17 +38,19 @@ function standsAgainst(
   start: number,
 ): boolean {
   const { input } = mending
-  if (metTooNear([...input.sat, ...formsWithin(others)], test.form, day)) return true
+  const wanted = { form: test.form, sections: partOf(test) }
+  if (metTooNear([...input.sat, ...formsWithin(others)], wanted, day)) return true
   const active = mending.active()
   const earlier = others.filter((other) => startOf(other) < start)
   const runsOn = (other: TestSession) =>
     endOf(other) > start || reviewsOf(other.id, active).some((review) => endOf(review) > start)
   if (earlier.some(runsOn)) return true
-  const partner = otherPartOf(test, active)
-  if (!partner) return false
-  const isSecond = partner.split?.number === 1
-  const apart = Math.abs(dayNumber(partner.date) - day) > splitDays
-  return apart || (isSecond ? start < endOf(partner) : start + test.minutes > startOf(partner))
+  const number = test.split?.number ?? 1
+  return otherPartsOf(test, active).some((part) => {
+    const its = part.split?.number ?? 1
+    const apart = Math.abs(its - number) === 1 && Math.abs(dayNumber(part.date) - day) > splitDays
+    return apart || (its < number ? start < endOf(part) : start + test.minutes > startOf(part))
+  })
 }
 
 /** Why a test that was moved stands where it stands now. */
@@ -82,19 +84,19 @@ function settle(
   return false
 }
 
-/** Half a test is none: the other part goes too, with what follows from it. */
+/** A part of a test is none: the others go too, with what follows from them. */
 function dropWithFollowers(mending: Mending, test: TestSession): void {
   mending.drop(
     test,
     `No free block of ${test.minutes} minutes within ${testReach} days has room for the review after it too.`,
   )
   const everyone = mending.everyone()
-  const half = otherPartOf(test, everyone)
+  const parts = otherPartsOf(test, everyone)
   const after = (id: string) =>
     everyone
       .filter(({ kind }) => kind === 'review' || kind === 'retest')
       .filter((one) => followsOf(one) === id)
-  for (const follower of [...after(test.id), ...(half ? [half, ...after(half.id)] : [])]) {
+  for (const follower of [...after(test.id), ...parts.flatMap((part) => [part, ...after(part.id)])]) {
     if (mending.settled.has(follower.id)) continue
     if (mending.placed.has(follower.id)) mending.lift(follower)
     mending.settled.add(follower.id)
@@ -106,7 +108,8 @@ function dropWithFollowers(mending: Mending, test: TestSession): void {
 export function placeTest(mending: Mending, test: TestSession): void {
   const reviews = ofKind(mending.everyone(), 'review').filter(({ of }) => of === test.id)
   const exact = minuteOf(mending.input.sitting.start)
-  const others = mending.tests().filter(({ id }) => id !== test.id && id !== test.split?.other)
+  const own = new Set([test, ...otherPartsOf(test, mending.active())].map(({ id }) => id))
+  const others = mending.tests().filter(({ id }) => !own.has(id))
   for (const day of mending.near(dayNumber(test.date), testReach)) {
     const from = startOn(mending, test, day)
     if (from === undefined) continue

@@ -4,8 +4,8 @@ import type { Calendar } from '../calendar/calendar'
 import type { PlanInput } from '../input'
 import { testMinutes } from './lengths'
 
-const shortestReview = 20
-/** Within so many days the second part of a split test follows the first. */
+const shortestReview = 25
+/** Within so many days the next part of a test follows the last. */
 const splitWithin = 3
 
 /** A stretch of a day that a test, a part of one, or a piece of its review takes. */
@@ -32,7 +32,7 @@ export class TestRoom {
   ) {
     const { exam, settings, sitting } = input
     this.full = testMinutes(exam.sections, settings.timeFactor)
-    this.reviewMinutes = Math.round((this.full * settings.reviewRatio) / 5) * 5
+    this.reviewMinutes = this.reviewOf(this.full)
     this.examStart = minuteOf(sitting.start)
     this.days = calendar.days().filter((day) => day < taper)
     this.holdsWhole = new Set(this.days.filter((day) => this.wholeOn(day)))
@@ -63,37 +63,69 @@ export class TestRoom {
     return this.days.some((one) => Math.abs(one - day) <= reach && this.holdsWhole.has(one))
   }
 
+  private minutesOf(sections: Section[]): number {
+    return testMinutes(sections, this.input.settings.timeFactor)
+  }
+
+  /** The first stretch of a day that holds some sections in one. */
   private partOn(day: DayNumber, sections: Section[]): Block | undefined {
     const { calendar } = this
-    const minutes = testMinutes(sections, this.input.settings.timeFactor)
+    const minutes = this.minutesOf(sections)
     if (calendar.dayRoom(day) < minutes) return undefined
     const span = calendar.free(day).find(({ from, to }) => to - from >= minutes)
     return span && { day, from: span.from, minutes, sections: sections.map(({ id }) => id) }
   }
 
-  /** The test in two parts, the first on `day`, the other soon after and before `until`. */
-  splitOn(day: DayNumber, until: DayNumber): Block[] | undefined {
-    const { sections } = this.input.exam
-    for (let cut = sections.length - 1; cut >= 1; cut--) {
-      const one = this.partOn(day, sections.slice(0, cut))
-      if (!one) continue
-      // Taken for the moment, since a cap on the week counts both parts.
-      this.take(one)
-      const rest = sections.slice(cut)
-      const next = this.days.find(
-        (other) => other > day && other <= day + splitWithin && other < until && this.partOn(other, rest),
-      )
-      const two = next === undefined ? undefined : this.partOn(next, rest)
-      this.give(one)
-      if (two) return [one, two]
+  /** As many of the sections as a day holds in one stretch, from the first on, but not all of them. */
+  private firstOf(day: DayNumber, sections: Section[], most: number): Block | undefined {
+    for (let count = most; count >= 1; count--) {
+      const block = this.partOn(day, sections.slice(0, count))
+      if (block) return block
     }
     return undefined
   }
 
-  /** Review in session-sized pieces, from the day after the test, all of it before `until`; undefined if it does not fit. */
-  reviewAfter(test: Block, until: DayNumber): Block[] | undefined {
+  /** The test in parts, sections in order: the first on `day`, each other soon after the last, all before `until`. */
+  splitOn(day: DayNumber, until: DayNumber): Block[] | undefined {
+    const { sections } = this.input.exam
+    const blocks: Block[] = []
+    let rest = sections
+    let last = day
+    for (const on of this.days) {
+      if (on < day) continue
+      if (on >= until || on > last + splitWithin || !rest.length) break
+      const block = this.firstOf(on, rest, Math.min(rest.length, sections.length - 1))
+      if (!block) {
+        if (on === day) return undefined
+        continue
+      }
+      // Taken for the moment, since a cap on the week counts every part.
+      this.take(block)
+      blocks.push(block)
+      rest = rest.slice(block.sections?.length ?? rest.length)
+      last = on
+    }
+    for (const block of blocks) this.give(block)
+    return rest.length ? undefined : blocks
+  }
+
+  /** One section at its exam length on a day. */
+  sectionOn(day: DayNumber, section: Section): Block | undefined {
+    return this.partOn(day, [section])
+  }
+
+  /** Minutes of review that so many minutes of test are worth. */
+  reviewOf(minutes: number): number {
+    return Math.round((minutes * this.input.settings.reviewRatio) / 5) * 5
+  }
+
+  /**
+   * So many minutes of review in session-sized pieces, from the day after the test, all before `until`; undefined if they do not fit, or
+   * as many as do where `short`.
+   */
+  reviewAfter(test: Block, until: DayNumber, minutes: number, short = false): Block[] | undefined {
     const pieces: Block[] = []
-    let rest = this.reviewMinutes
+    let rest = minutes
     for (const day of this.days) {
       if (day <= test.day) continue
       if (day >= until || rest <= 0) break
@@ -103,7 +135,7 @@ export class TestRoom {
         rest -= piece.minutes
       }
     }
-    if (rest <= 0) return pieces
+    if (rest <= 0 || short) return pieces
     for (const piece of pieces) this.give(piece)
     return undefined
   }
@@ -112,19 +144,18 @@ export class TestRoom {
   private pieceOn(day: DayNumber, rest: number): Block | undefined {
     const { calendar } = this
     if (rest <= 0) return undefined
-    const span = calendar.free(day).find(({ from, to }) => to - from >= Math.min(shortestReview, rest))
+    const least = Math.min(shortestReview, rest)
+    const span = calendar.free(day).find(({ from, to }) => to - from >= least)
     if (!span) return undefined
-    const room = Math.min(
-      span.to - span.from,
-      calendar.dayRoom(day),
-      calendar.weekRoom(day),
-      this.input.settings.sessionMinutes,
-      rest,
+    const room = Math.min(span.to - span.from, calendar.dayRoom(day), calendar.weekRoom(day))
+    const pieces = Math.min(
+      Math.ceil(rest / this.input.settings.sessionMinutes),
+      Math.max(1, Math.floor(rest / least)),
     )
-    const minutes =
-      rest - room > 0 && rest - room < shortestReview ? Math.min(room, rest - shortestReview) : room
-    const whole = Math.floor(minutes / 5) * 5
-    return whole < Math.min(shortestReview, rest) ? undefined : { day, from: span.from, minutes: whole }
+    const even = Math.min(rest, Math.ceil(rest / pieces / 5) * 5)
+    const fits = Math.floor(Math.min(even, room) / 5) * 5
+    const minutes = rest - fits > 0 && rest - fits < least ? (room >= rest ? rest : rest - least) : fits
+    return minutes < least ? undefined : { day, from: span.from, minutes }
   }
 
   /** Minutes that may be planned from a day to before another. */

@@ -1,46 +1,43 @@
 import type { Form } from '@climber/contract'
-import { resitAfterDays } from '../../attempts/sat'
-import { formOfSession } from '../../sessions/session'
+import { type FormSat, formsWithin, haveInCommon, resitAfterDays } from '../../attempts/sat'
+import { isTest } from '../../sessions/session'
 import { dayNumber, type DayNumber } from '../../time/day'
 import type { PlanInput } from '../input'
 import { firstDay, lastDay, type PlacedTest } from './place'
 
-/** What is sat in a placed test. */
+/** What is sat in a placed test. A section may be sat on questions of no form. */
 export interface FormUse {
-  form: Form
+  form?: Form
   seen: boolean
   /** It is the first test once more. */
   resit?: boolean
 }
+export type FormUses = Map<PlacedTest, FormUse>
 
-/** The last day on which each form was met, or will be by what stands already. */
-export function metOn(input: PlanInput): Map<string, DayNumber> {
-  const met = new Map<string, DayNumber>()
-  for (const { form, date } of [
-    ...input.sat,
-    ...[...input.lived, ...input.kept].flatMap((session) => {
-      const form = formOfSession(session)
-      return form ? [{ form, date: session.date }] : []
-    }),
-  ])
-    met.set(form, Math.max(met.get(form) ?? -Infinity, dayNumber(date)))
-  return met
-}
+/** Every form, or sections of it, that was met or will be by what stands already. */
+export const metBefore = ({ sat, lived, kept }: PlanInput): FormSat[] => [
+  ...sat,
+  ...formsWithin([...lived, ...kept].filter(isTest)),
+]
+
+/** The last day on which any of a form was met; -Infinity where none was. */
+const lastOf = (met: FormSat[], form: string): DayNumber =>
+  Math.max(-Infinity, ...met.filter((one) => one.form === form).map(({ date }) => dayNumber(date)))
 
 /** The first test sat again, as the last but one, so that the last rehearsal is on an unseen form. */
 function assignResit(
   input: PlanInput,
   placed: PlacedTest[],
-  uses: Map<PlacedTest, FormUse>,
-  met: Map<string, DayNumber>,
+  uses: FormUses,
+  met: FormSat[],
   baseline: PlacedTest | undefined,
 ): void {
   const own = baseline && uses.get(baseline)
   const oldest = [...input.sat].sort((a, b) => a.date.localeCompare(b.date))[0]?.form
-  const form = input.exam.forms.find(({ id }) => id === (oldest ?? own?.form.id))
+  const form = input.exam.forms.find(({ id }) => id === (oldest ?? own?.form?.id))
   if (!form) return
   const since = Math.max(
-    met.get(form.id) ?? -Infinity,
+    lastOf(met, form.id),
     baseline && own?.form === form ? lastDay(baseline) : -Infinity,
   )
   const again = [...placed]
@@ -51,48 +48,73 @@ function assignResit(
 }
 
 /** A form that was met long enough ago, the one met longest ago first; undefined where there is none. */
-function seenLongAgo(
-  forms: Form[],
-  uses: Map<PlacedTest, FormUse>,
-  met: Map<string, DayNumber>,
-  day: DayNumber,
-): Form | undefined {
+function seenLongAgo(forms: Form[], uses: FormUses, met: FormSat[], day: DayNumber): Form | undefined {
   const lastSat = (id: string) =>
-    Math.max(
-      met.get(id) ?? -Infinity,
-      ...[...uses].filter(([, { form }]) => form.id === id).map(([test]) => lastDay(test)),
-    )
+    Math.max(lastOf(met, id), ...[...uses].filter(([, { form }]) => form?.id === id).map(([test]) => lastDay(test)))
   return forms
     .filter(({ id }) => lastSat(id) <= day - resitAfterDays && lastSat(id) > -Infinity)
     .sort((a, b) => lastSat(a.id) - lastSat(b.id))[0]
 }
 
+/** Of a list in order of time, so many spread evenly, the last one among them. */
+function spread<T>(list: T[], count: number): T[] {
+  return list.filter((_, at) => Math.floor(((at + 1) * count) / list.length) > Math.floor((at * count) / list.length))
+}
+
 /**
- * Which form each placed test is sat on. The publisher's, and what the shelf reserves, go to the rehearsals nearest the exam,
- * and one to the baseline; then other makers'; then forms seen long enough ago. A test that is left without one is not in the
- * answer.
+ * Which form each placed whole test is sat on. The publisher's, and what the shelf reserves, are for the end: the rehearsals nearest the
+ * exam, one for the baseline, and what is left of them for the tests just before. Other makers' go to the rest, spread evenly where they
+ * are too few; then forms seen long enough ago. A test that is left without one is not in the answer.
  */
 export function assignForms(
   input: PlanInput,
   placed: PlacedTest[],
   rehearses: (test: PlacedTest) => boolean,
-): Map<PlacedTest, FormUse> {
+): FormUses {
   const { forms } = input.exam
-  const met = metOn(input)
+  const met = metBefore(input)
   const reserved = new Set(input.shelf.flatMap(({ form, id, reserved }) => (reserved ? [form ?? id] : [])))
   const isKept = (form: Form) => form.source === 'publisher' || reserved.has(form.id)
-  const fresh = forms.filter((form) => !met.has(form.id))
+  const fresh = forms.filter(({ id }) => !met.some(({ form }) => form === id))
   const publisher = fresh.filter(isKept)
   const other = fresh.filter((form) => !isKept(form))
-  const uses = new Map<PlacedTest, FormUse>()
+  const uses: FormUses = new Map()
   const use = (test: PlacedTest, form: Form | undefined, seen = false) =>
     form && uses.set(test, { form, seen })
+  const open = () => placed.filter((test) => !uses.has(test))
   const baseline = placed.find((test) => test.baseline)
-  if (baseline) use(baseline, publisher.length > 1 ? publisher.shift() : (other.shift() ?? publisher.shift()))
+  if (baseline && !baseline.final)
+    use(baseline, publisher.length > 1 ? publisher.shift() : (other.shift() ?? publisher.shift()))
   if (input.settings.resitFirst) assignResit(input, placed, uses, met, baseline)
-  for (const test of [...placed].reverse()) if (!uses.has(test) && rehearses(test)) use(test, publisher.pop())
-  for (const test of placed) if (!uses.has(test)) use(test, other.shift())
-  for (const test of placed)
-    if (!uses.has(test)) use(test, seenLongAgo(forms, uses, met, firstDay(test)), true)
+  for (const test of open().reverse()) if (rehearses(test)) use(test, publisher.pop())
+  // More of the publisher's than rehearsals: the tests just before have them, unless another maker's is there for each.
+  const spare = open()
+  const lacking = Math.min(publisher.length, Math.max(0, spare.length - other.length))
+  if (lacking) for (const test of spare.slice(-lacking).reverse()) use(test, publisher.pop())
+  for (const test of spread(open(), Math.min(open().length, other.length))) use(test, other.shift())
+  for (const test of open()) use(test, seenLongAgo(forms, uses, met, firstDay(test)), true)
   return uses
+}
+
+/**
+ * The form of each single section: of other makers' forms that no whole test uses, section by section in order of time. What finds none
+ * is sat on questions of the shelf.
+ */
+export function assignSections(input: PlanInput, placed: PlacedTest[], uses: FormUses): void {
+  const met = metBefore(input)
+  const whole = new Set([...uses.values()].flatMap(({ form }) => form?.id ?? []))
+  const reserved = new Set(input.shelf.flatMap(({ form, id, reserved }) => (reserved ? [form ?? id] : [])))
+  const pool = input.exam.forms.filter(
+    ({ id, source }) => source === 'other' && !whole.has(id) && !reserved.has(id),
+  )
+  const spent: FormSat[] = [...met]
+  for (const test of placed) {
+    if (!test.section) continue
+    const sections = [test.section.id]
+    const form = pool.find(
+      ({ id }) => !spent.some((one) => one.form === id && haveInCommon(one.sections, sections)),
+    )
+    if (form) spent.push({ form: form.id, date: '', sections })
+    uses.set(test, { ...(form && { form }), seen: false })
+  }
 }

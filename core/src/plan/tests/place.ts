@@ -1,13 +1,16 @@
+import type { Section } from '@climber/contract'
 import { isActive } from '../../sessions/session'
 import { dayNumber, type DayNumber } from '../../time/day'
 import type { PlanInput } from '../input'
 import type { PlacedStage } from '../phases'
 import type { Block, TestRoom } from './blocks'
-import { testEveryOf, type Wish } from './wishes'
+import { type Rhythm, testEveryOf, type Wish } from './wishes'
 
 /** How far from its wished day a test may move, and the baseline. */
 const reach = 3
 const baselineReach = 6
+/** The last rehearsal stands within so many days of the exam. */
+export const lastRehearsalWithin = 10
 /** Days of distance that other hours, and a split, weigh as much as. */
 const distanceCost = 0.4
 const lateCost = 3
@@ -21,13 +24,22 @@ export interface PlacedTest {
   stage: PlacedStage
   blocks: Block[]
   reviews: Block[]
+  /** Minutes of review that it is worth, or that there was time for. */
+  reviewMinutes: number
   /** Why it does not stand whole when the exam does. */
   hour?: 'late' | 'split'
   baseline: boolean
+  /** The last rehearsal. */
+  final?: boolean
+  /** The one section that is sat, where it is no whole test. */
+  section?: Section
 }
 
 export const firstDay = ({ blocks }: PlacedTest): DayNumber => blocks[0]!.day
 export const lastDay = ({ blocks }: PlacedTest): DayNumber => blocks[blocks.length - 1]!.day
+/** The day on which its review is done. */
+export const doneBy = (test: PlacedTest): DayNumber =>
+  test.reviews[test.reviews.length - 1]?.day ?? lastDay(test)
 
 /** Tests that were wished for and found no place, by what was lacking. */
 export interface LeftOut {
@@ -44,7 +56,7 @@ interface Option {
 /** Places for a wish, cheapest first: whole at the exam's hour, whole at another, split where no whole one could be. */
 function optionsFor(
   room: TestRoom,
-  wish: Wish,
+  wished: DayNumber,
   days: DayNumber[],
   until: DayNumber,
   maySplit: boolean,
@@ -52,7 +64,7 @@ function optionsFor(
   return days
     .flatMap((day): Option[] => {
       const whole = room.wholeOn(day)
-      const cost = Math.abs(day - wish.day) * distanceCost
+      const cost = Math.abs(day - wished) * distanceCost
       if (whole)
         return [
           {
@@ -62,7 +74,7 @@ function optionsFor(
           },
         ]
       const blocks = maySplit ? room.splitOn(day, until) : undefined
-      return blocks ? [{ cost: cost + splitCost, blocks, hour: 'split' }] : []
+      return blocks ? [{ cost: cost + splitCost + blocks.length, blocks, hour: 'split' }] : []
     })
     .sort((a, b) => a.cost - b.cost || a.blocks[0]!.day - b.blocks[0]!.day)
 }
@@ -78,6 +90,40 @@ export class TestPlacing {
     private readonly first: DayNumber,
   ) {}
 
+  /** A test at a place with its review, taken from the calendar; undefined, and nothing taken, where the review does not fit. */
+  private settle(
+    { blocks, hour }: Option,
+    until: DayNumber,
+    of: Pick<PlacedTest, 'wished' | 'stage' | 'baseline'> & Partial<PlacedTest>,
+    wanted: number,
+    short = false,
+  ): PlacedTest | undefined {
+    const { room } = this
+    const end = blocks[blocks.length - 1]!
+    blocks.forEach((block) => room.take(block))
+    const reviews = room.reviewAfter(end, until, wanted, short)
+    if (!reviews) {
+      blocks.forEach((block) => room.give(block))
+      return undefined
+    }
+    const reviewMinutes = short ? reviews.reduce((sum, { minutes }) => sum + minutes, 0) : wanted
+    return { ...of, blocks, reviews, reviewMinutes, ...(hour && { hour }) }
+  }
+
+  /** Whether tests and their reviews, with one more, stay within a stage's share of the time until then. */
+  private withinShare(stage: PlacedStage, day: DayNumber, end: DayNumber, until: DayNumber, cost: number) {
+    const spent = this.placed
+      .filter((test) => firstDay(test) < day)
+      .reduce(
+        (sum, { blocks, reviewMinutes }) =>
+          sum + reviewMinutes + blocks.reduce((all, { minutes }) => all + minutes, 0),
+        0,
+      )
+    const horizon = Math.min(until, end + (testEveryOf(this.input, stage) || 7))
+    const time = this.room.openMinutes(this.first, horizon) + spent
+    return spent + cost <= stage.testShare * time
+  }
+
   /** One wish, strictly between two days; undefined where test and review find no room, or too much of the time is gone. */
   private tryPlace(wish: Wish, after: DayNumber, until: DayNumber): PlacedTest | undefined {
     const { room, input, left } = this
@@ -85,49 +131,104 @@ export class TestPlacing {
     const days = room.days.filter((day) => Math.abs(day - wish.day) <= within && day > after && day < until)
     // Splitting is the last resort: only where no day near the wish could hold a whole test, even an empty one.
     const maySplit = input.exam.sections.length > 1 && !room.wholeNear(wish.day, reach)
-    const options = optionsFor(room, wish, days, until, maySplit)
+    const options = optionsFor(room, wish.day, days, until, maySplit)
     if (!options.length) {
       left[maySplit ? 'noRoom' : 'review']++
       return undefined
     }
-    const cost = room.full + room.reviewMinutes
-    const spent = this.placed.filter((test) => firstDay(test) < wish.day).length * cost
-    for (const { blocks, hour } of options.slice(0, mostTried)) {
-      const end = blocks[blocks.length - 1]!
-      const horizon = Math.min(until, end.day + (testEveryOf(input, wish.stage) || 7))
-      const time = room.openMinutes(this.first, horizon) + spent
-      const withinShare =
-        wish.baseline || wish.rehearsalAt !== undefined || spent + cost <= wish.stage.testShare * time
-      if (!withinShare) continue
-      blocks.forEach((block) => room.take(block))
-      const reviews = room.reviewAfter(end, until)
-      const { stage, baseline, rehearsalAt } = wish
-      if (reviews) return { wished: wish.day, stage, blocks, reviews, hour, baseline, rehearsalAt }
-      blocks.forEach((block) => room.give(block))
+    const asked = wish.baseline || wish.rehearsalAt !== undefined
+    const { stage, baseline, rehearsalAt } = wish
+    for (const option of options.slice(0, mostTried)) {
+      const end = option.blocks[option.blocks.length - 1]!
+      if (!asked && !this.withinShare(stage, wish.day, end.day, until, room.full + room.reviewMinutes))
+        continue
+      const found = this.settle(
+        option,
+        until,
+        { wished: wish.day, stage, baseline, rehearsalAt },
+        room.reviewMinutes,
+      )
+      if (found) return found
     }
     left.review++
     return undefined
   }
 
+  /**
+   * The last rehearsal: whole where any of the last ten days before the taper holds it, else its sections on several days; with all of its
+   * review, or with as much as there is time for. Nobody sits an exam without one who has the time for it.
+   */
+  private lastRehearsal(wish: Wish, taper: DayNumber, exam: DayNumber): PlacedTest | undefined {
+    const { room, input, first } = this
+    const days = room.days.filter((day) => day >= Math.max(first, exam - lastRehearsalWithin) && day < taper)
+    const apart = input.exam.sections.length > 1 && !days.some((day) => room.wholeOn(day))
+    const options = optionsFor(room, wish.day, days, taper, apart)
+    const { stage, rehearsalAt } = wish
+    const of = { wished: wish.day, stage, baseline: false, rehearsalAt, final: true }
+    for (const short of [false, true])
+      for (const option of options) {
+        const found = this.settle(option, taper, of, room.reviewMinutes, short)
+        if (found) return found
+      }
+    if (options.length || !days.length) this.left.review++
+    else this.left.noRoom++
+    return undefined
+  }
+
   /** The last rehearsal first, so that nothing before it takes its room; then the rest in order of time. */
-  all(wishes: Wish[], taper: DayNumber): void {
+  all({ wishes, last }: Rhythm, taper: DayNumber, exam: DayNumber): void {
     const { input, first } = this
     const standing = input.kept
       .filter((session) => session.kind === 'test' && isActive(session) && dayNumber(session.date) >= first)
       .map(({ date }) => dayNumber(date))
-    const final = wishes.length > 1 || !wishes[0]?.baseline ? wishes[wishes.length - 1] : undefined
-    const finalTest = final && this.tryPlace(final, first - 1, taper)
+    const stands = standing.some((day) => day >= exam - lastRehearsalWithin)
+    const finalTest = last && !stands ? this.lastRehearsal(last, taper, exam) : undefined
     const finalDay = finalTest ? firstDay(finalTest) : taper
     let busyUntil = first - 1
     for (const wish of wishes) {
-      if (wish === final) continue
       const apart = Math.max(2, testEveryOf(input, wish.stage) / 2)
       if (standing.some((day) => Math.abs(day - wish.day) < apart)) continue
       const test = this.tryPlace(wish, busyUntil, finalDay)
       if (!test) continue
       this.placed.push(test)
-      busyUntil = test.reviews[test.reviews.length - 1]?.day ?? lastDay(test)
+      busyUntil = doneBy(test)
     }
     if (finalTest) this.placed.push(finalTest)
+  }
+
+  /** Takes a test out again; its time is free. */
+  takeOut(test: PlacedTest): void {
+    for (const block of [...test.blocks, ...test.reviews]) this.room.give(block)
+    this.placed.splice(this.placed.indexOf(test), 1)
+  }
+
+  /**
+   * One section at its exam length in the days from `from` to `to`, with its review before whatever test comes next; the first of
+   * `sections` that finds room within the stage's share.
+   */
+  section(sections: Section[], stage: PlacedStage, from: DayNumber, to: DayNumber, taper: DayNumber) {
+    const { room, placed } = this
+    const earlier = Math.max(-Infinity, ...placed.filter((test) => firstDay(test) < from).map(doneBy))
+    const next = Math.min(taper, ...placed.map(firstDay).filter((day) => day > from))
+    const days = room.days.filter((day) => day >= from && day <= to && day > earlier && day < next)
+    for (const section of sections) {
+      const options = days
+        .flatMap((day): Option[] => {
+          const block = room.sectionOn(day, section)
+          return block ? [{ cost: Math.abs(day - to + 1), blocks: [block] }] : []
+        })
+        .sort((a, b) => a.cost - b.cost)
+      for (const option of options) {
+        const [{ day, minutes }] = option.blocks as [Block]
+        const wanted = room.reviewOf(minutes)
+        if (!this.withinShare(stage, day, day, next, minutes + wanted)) continue
+        const found = this.settle(option, next, { wished: day, stage, baseline: false, section }, wanted)
+        if (!found) continue
+        placed.push(found)
+        placed.sort((a, b) => firstDay(a) - firstDay(b))
+        return found
+      }
+    }
+    return undefined
   }
 }

@@ -1,12 +1,15 @@
 import type { Form, PlanNotice, PlanSession, ReviewSession, TestSession } from '@climber/contract'
 import { resitAfterDays } from '../../attempts/sat'
-import { dateOf, type DayNumber, timeOf } from '../../time/day'
+import { isActive, isTest } from '../../sessions/session'
+import { chosenWays } from '../../sessions/ways'
+import { dateOf, dayNumber, type DayNumber, mondayOf, timeOf } from '../../time/day'
 import type { Calendar } from '../calendar/calendar'
+import type { Ground } from '../ground'
 import type { PlanInput } from '../input'
 import type { PlacedStage } from '../phases'
 import { TestRoom } from './blocks'
-import { assignForms, type FormUse, metOn } from './forms'
-import { firstDay, type PlacedTest, TestPlacing } from './place'
+import { assignForms, assignSections, type FormUse, type FormUses, metBefore } from './forms'
+import { firstDay, lastRehearsalWithin, type LeftOut, type PlacedTest, TestPlacing } from './place'
 import { testEveryOf, wishedDays } from './wishes'
 
 export interface PlacedTests {
@@ -17,140 +20,219 @@ export interface PlacedTests {
 }
 
 const purposeOf = (test: PlacedTest, { seen, resit }: FormUse): TestSession['purpose'] => {
+  if (test.section) return 'section'
   if (test.baseline) return 'baseline'
   if (resit) return 'resit'
   if (seen) return 'seen'
-  return test.stage.rehearsal || test.rehearsalAt ? 'rehearsal' : 'rhythm'
+  return test.stage.rehearsal || test.rehearsalAt || test.final ? 'rehearsal' : 'rhythm'
 }
+
+/** Under what a test is numbered. */
+const keyOf = ({ section }: PlacedTest, form: Form | undefined): string =>
+  section ? `test.${form?.id ?? 'own'}.${section.id}` : `test.${form?.id}`
 
 /** The sessions of a placed test, one for each of its parts. */
 function testSessions(
   input: PlanInput,
   room: TestRoom,
   test: PlacedTest,
-  use: FormUse,
+  { form, seen, resit }: FormUse,
   name: (key: string) => string,
 ): TestSession[] {
-  const ids = test.blocks.map(() => name(`test.${use.form.id}`))
-  const purpose = purposeOf(test, use)
-  return test.blocks.map((block, part): TestSession => {
-    const other = ids[1 - part]
-    return {
-      id: ids[part] ?? '',
-      date: dateOf(block.day),
-      start: timeOf(block.from),
-      minutes: block.minutes,
-      kind: 'test',
-      form: use.form.id,
-      seen: use.seen,
-      purpose,
-      ...(purpose === 'rhythm' && { everyDays: testEveryOf(input, test.stage) }),
-      ...(test.hour && { hour: test.hour }),
-      ...(block.sections &&
-        other && {
-          split: {
-            number: part + 1,
-            of: test.blocks.length,
-            other,
-            sections: block.sections,
-            wholeMinutes: room.full,
-          },
-        }),
-      pinned: false,
-      status: 'planned',
-    }
-  })
-}
-
-function reviewSessions(
-  input: PlanInput,
-  room: TestRoom,
-  { reviews }: PlacedTest,
-  last: TestSession,
-  name: (key: string) => string,
-): ReviewSession[] {
-  return reviews.map(({ day, from, minutes }, at): ReviewSession => ({
-    id: name(`review.${last.form}`),
-    date: dateOf(day),
-    start: timeOf(from),
-    minutes,
-    kind: 'review',
-    form: last.form,
-    of: last.id,
-    piece: { number: at + 1, of: reviews.length },
-    wholeMinutes: room.reviewMinutes,
-    ratio: input.settings.reviewRatio,
+  const { blocks, section, hour } = test
+  const ids = blocks.map(() => name(keyOf(test, form)))
+  const purpose = purposeOf(test, { seen, resit })
+  return blocks.map((block, part): TestSession => ({
+    id: ids[part] ?? '',
+    date: dateOf(block.day),
+    start: timeOf(block.from),
+    minutes: block.minutes,
+    kind: 'test',
+    ...(form && { form: form.id }),
+    seen,
+    purpose,
+    ...(purpose === 'rhythm' && { everyDays: testEveryOf(input, test.stage) }),
+    ...(hour && { hour }),
+    ...(section && { sections: [section.id] }),
+    ...(blocks.length > 1 && {
+      split: {
+        number: part + 1,
+        of: blocks.length,
+        other: ids[(part + 1) % blocks.length] ?? '',
+        sections: block.sections ?? [],
+        wholeMinutes: room.full,
+      },
+    }),
     pinned: false,
     status: 'planned',
   }))
 }
 
-function noticesOf(
-  room: TestRoom,
-  left: { noRoom: number; review: number; form: number },
-  { minutesPerDay }: PlanInput['availability'],
-): PlanNotice[] {
+function reviewSessions(
+  { reviews, reviewMinutes, blocks }: PlacedTest,
+  last: TestSession,
+  name: (key: string) => string,
+): ReviewSession[] {
+  const tested = blocks.reduce((sum, { minutes }) => sum + minutes, 0)
+  return reviews.map(({ day, from, minutes }, at): ReviewSession => ({
+    id: name(`review.${last.form ?? 'own'}`),
+    date: dateOf(day),
+    start: timeOf(from),
+    minutes,
+    kind: 'review',
+    ...(last.form !== undefined && { form: last.form }),
+    of: last.id,
+    piece: { number: at + 1, of: reviews.length },
+    wholeMinutes: reviewMinutes,
+    ratio: Math.round((100 * reviewMinutes) / tested) / 100,
+    pinned: false,
+    status: 'planned',
+  }))
+}
+
+const isWhole = ({ section }: PlacedTest): boolean => !section
+
+/** The publisher's and others' forms that nothing in the plan is sat on, in part or in whole. */
+function unusedForms(input: PlanInput, uses: FormUses): Form[] {
+  const met = new Set(metBefore(input).map(({ form }) => form))
+  const used = new Set([...uses.values()].map(({ form }) => form?.id))
+  return input.exam.forms.filter(({ id }) => !met.has(id) && !used.has(id))
+}
+
+interface Outcome {
+  left: LeftOut
+  /** Tests that were placed and then taken out, since no form was there for them. */
+  formless: number
+  final: PlacedTest | undefined
+  /** Whether a last rehearsal stands already, or there are no days for one. */
+  settled: boolean
+  unused: Form[]
+}
+
+/** What a reader can do something about: no rehearsal, a rhythm that was asked for and is not kept, forms that nothing uses. */
+function noticesOf(input: PlanInput, room: TestRoom, { left, formless, final, settled, unused }: Outcome): PlanNotice[] {
   const { full, reviewMinutes } = room
-  const count = (n: number) => (n === 1 ? 'One test was' : `${n} tests were`)
+  const { minutesPerDay } = input.availability
+  const { testEveryDays, stages } = input.settings
+  const notices: PlanNotice[] = []
   const shorterCap = full > minutesPerDay ? `, and the cap of ${minutesPerDay} minutes a day is shorter` : ''
-  const notice = (code: string, n: number, rest: string): PlanNotice[] =>
-    n ? [{ code, message: `${count(n)} left out${rest}` }] : []
-  return [
-    ...notice(
-      'test-no-room',
-      left.noRoom,
-      `: a test takes ${full} minutes, and no free block near its day is that long${shorterCap}. A free window of ${full} minutes a week would hold it.`,
-    ),
-    ...notice(
-      'tests-thinned',
-      left.review,
-      ` so that review keeps up: each test asks for ${full} minutes and ${reviewMinutes} of review, and learning needs its share of the week.`,
-    ),
-    ...notice(
-      'no-form',
-      left.form,
-      `: no unseen form is left, and none was sat ${resitAfterDays} days before. Add a form to the exam format to have more.`,
-    ),
-  ]
+  if (!final && !settled)
+    notices.push({
+      code: 'no-rehearsal',
+      message: `No rehearsal stands in the last ${lastRehearsalWithin} days: a test takes ${full} minutes, and neither one free block there nor free time for its sections one by one is that long${shorterCap}.`,
+    })
+  if (final && final.reviewMinutes < reviewMinutes)
+    notices.push({
+      code: 'short-review',
+      message: `The last rehearsal has ${final.reviewMinutes} minutes of review and not ${reviewMinutes}: there is no more time before the last days.`,
+    })
+  const wished = testEveryDays !== null || stages !== undefined || chosenWays(input.settings).tests !== 'by lead time'
+  const count = (n: number) => (n === 1 ? 'One test of the rhythm that was chosen is' : `${n} tests of the rhythm that was chosen are`)
+  if (wished && left.noRoom)
+    notices.push({
+      code: 'test-no-room',
+      message: `${count(left.noRoom)} left out: a test takes ${full} minutes, and no free block near its day is that long${shorterCap}. A free window of ${full} minutes a week would hold it.`,
+    })
+  if (wished && left.review)
+    notices.push({
+      code: 'tests-thinned',
+      message: `${count(left.review)} left out so that review keeps up: each asks for ${full} minutes and ${reviewMinutes} of review, and learning needs its share of the week.`,
+    })
+  if (formless)
+    notices.push({
+      code: 'no-form',
+      message: `${formless === 1 ? 'One more whole test' : `${formless} more whole tests`} would fit: no unseen form is left, and none was sat ${resitAfterDays} days before. Add a form to the exam format to have more.`,
+    })
+  if (unused.length)
+    notices.push({
+      code: 'forms-unused',
+      message: `${unused.length === 1 ? `${unused[0]?.title} is` : `${unused.length} unseen forms are`} not used: tests and their reviews may take a fifth of the time while learning, and two fifths in rehearsal. More free time, or a shorter review, makes room; they wait in the tray.`,
+    })
+  return notices
+}
+
+/** A full week of study, Monday to Sunday, that no test stands in. */
+function weeksWithout(stages: PlacedStage[], first: DayNumber, taper: DayNumber, testDays: DayNumber[]) {
+  const weeks: { monday: DayNumber; stage: PlacedStage }[] = []
+  for (let monday = mondayOf(first + 6); monday + 7 <= taper; monday += 7) {
+    const stage = stages.find(({ from, to }) => monday >= from && monday < to)
+    if (stage && !testDays.some((day) => day >= monday && day < monday + 7)) weeks.push({ monday, stage })
+  }
+  return weeks
+}
+
+/** A section at its exam length in each full week without a test: the one longest not sat under the clock, where it fits. */
+function placeSections(input: PlanInput, placing: TestPlacing, stages: PlacedStage[], first: DayNumber, taper: DayNumber) {
+  const standing = [...input.kept].filter((session) => isTest(session) && isActive(session)).map(({ date }) => dayNumber(date))
+  const sat = new Map<string, number>()
+  const worth = new Map<string, number>()
+  for (const { section, value, known } of input.topics)
+    worth.set(section, (worth.get(section) ?? 0) + value * (1 - known))
+  const testDays = [...standing, ...placing.placed.flatMap(({ blocks }) => blocks.map(({ day }) => day))]
+  for (const { monday, stage } of weeksWithout(stages, first, taper, testDays)) {
+    if (!testEveryOf(input, stage)) continue
+    const order = input.exam.sections
+      .filter(({ timed }) => timed !== false)
+      .sort(
+        (a, b) =>
+          (sat.get(a.id) ?? -1) - (sat.get(b.id) ?? -1) || (worth.get(b.id) ?? 0) - (worth.get(a.id) ?? 0),
+      )
+    const found = placing.section(order, stage, monday, monday + 6, taper)
+    if (found?.section) sat.set(found.section.id, monday)
+  }
 }
 
 /**
  * Places practice tests and the review after each, and takes their time from the calendar. A test goes where the whole
  * of it fits, at the exam's time of day if it can; its review is complete before the next test. Where review cannot
- * keep up, tests are left out, never review.
+ * keep up, tests are left out, never review. A full week without a whole test has one section at its exam length, where that and its
+ * review fit.
  */
 export function placeTests(
   input: PlanInput,
   calendar: Calendar,
   stages: PlacedStage[],
-  first: DayNumber,
-  taper: DayNumber,
+  { first, taper, exam }: Pick<Ground, 'first' | 'taper' | 'exam'>,
   name: (key: string) => string,
 ): PlacedTests {
   const room = new TestRoom(input, calendar, taper)
   const placing = new TestPlacing(input, room, first)
-  placing.all(wishedDays(input, stages, first, taper), taper)
-  const { placed, left } = placing
+  placing.all(wishedDays(input, stages, first, taper), taper, exam)
   const stageAt = (day: DayNumber) => stages.find(({ from, to }) => day >= from && day < to)
-  const uses = assignForms(input, placed, (test) =>
-    Boolean(stageAt(firstDay(test))?.rehearsal || test.rehearsalAt),
-  )
-  const without = placed.filter((test) => !uses.has(test))
-  for (const { blocks, reviews } of without) for (const block of [...blocks, ...reviews]) room.give(block)
+  const rehearses = (test: PlacedTest) =>
+    Boolean(stageAt(firstDay(test))?.rehearsal || test.rehearsalAt || test.final)
+  if (!input.measured && !placing.placed.some(({ baseline }) => baseline) && placing.placed[0])
+    placing.placed[0].baseline = true
+  const uses = assignForms(input, placing.placed, rehearses)
+  const without = placing.placed.filter((test) => !uses.has(test))
+  for (const test of without) placing.takeOut(test)
+  placeSections(input, placing, stages, first, taper)
+  assignSections(input, placing.placed, uses)
 
-  const sessions = placed.flatMap((test): PlanSession[] => {
+  const sessions = placing.placed.flatMap((test): PlanSession[] => {
     const use = uses.get(test)
     if (!use) return []
     const tests = testSessions(input, room, test, use, name)
     const last = tests[tests.length - 1]
-    return last ? [...tests, ...reviewSessions(input, room, test, last, name)] : tests
+    return last ? [...tests, ...reviewSessions(test, last, name)] : tests
   })
-  const met = metOn(input)
-  const used = new Set([...uses.values()].map(({ form }) => form.id))
-  const unused = input.exam.forms.filter(({ id }) => !met.has(id) && !used.has(id))
+  const unused = unusedForms(input, uses)
+  const final = placing.placed.find((test) => isWhole(test) && firstDay(test) >= exam - lastRehearsalWithin)
+  const settled =
+    !room.days.some((day) => day >= exam - lastRehearsalWithin) ||
+    input.kept.some(
+      (session) =>
+        isTest(session) && isActive(session) && dayNumber(session.date) >= exam - lastRehearsalWithin,
+    )
   return {
     sessions,
-    notices: noticesOf(room, { ...left, form: without.length }, calendar.availability),
-    unplaced: unused.slice(0, left.noRoom + left.review),
+    notices: noticesOf(input, room, {
+      left: placing.left,
+      formless: without.length,
+      final,
+      settled,
+      unused,
+    }),
+    unplaced: unused,
   }
 }
