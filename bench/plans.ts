@@ -1,5 +1,5 @@
 import type { PlanSession } from '@climber/contract'
-import { assess, type Assessment, dayNumber, examShares, makePlan, planInput, timedSeconds } from '@climber/core'
+import { assess, type Assessment, dayNumber, examShares, makePlan, minuteOf, planInput, timedSeconds, weekdayOf } from '@climber/core'
 import { alternatives, type Deed, deedsOf, inOwnSlots, inSameSlots, minutesOf, seenOf } from './learners/alternatives'
 import { type Anyone, anyone } from './learners/anyone'
 import { factByFact } from './learners/facts'
@@ -64,7 +64,15 @@ function looks(assessment: Assessment, sessions: PlanSession[], exam: number) {
   const tests = planned.filter(({ kind }) => kind === 'test')
   const share = examShares(assessment.record.exam)
   const met = new Set(planned.flatMap((session) => ('topics' in session ? session.topics : [])))
+  const { windows } = assessment.record.availability
+  const last = exam - assessment.record.settings.taperDays
+  let painted = 0
+  for (let day = dayNumber(firstMoment.date); day < last; day++)
+    for (const { weekday, from, to } of windows)
+      if (weekday === weekdayOf(day)) painted += minuteOf(to) - minuteOf(from)
+  const spent = planned.reduce((sum, { kind, minutes }) => (kind === 'errand' ? sum : sum + minutes), 0)
   return {
+    used: spent / painted,
     tests: tests.length,
     last: tests.some(({ date }) => exam - dayNumber(date) <= 10),
     untimed: fullWeeks(planned, exam, assessment.record.settings.taperDays).filter(
@@ -92,6 +100,8 @@ for (const [name, kind] of kinds) {
   const found: ReturnType<typeof looks>[] = []
   for (let number = 1; number <= people; number++) {
     const some = anyone(kind, 2 * number - odd)
+    const ratio = Number(process.env['RATIO'] ?? 1.5)
+    some.record = { ...some.record, settings: { ...some.record.settings, reviewRatio: ratio } }
     const assessment = assess(some.record, firstMoment)
     const { sitting } = assessment
     if (!sitting) continue
@@ -124,6 +134,7 @@ for (const [name, kind] of kinds) {
   seenRows.push([
     name,
     found.length,
+    mean(found.map(({ used }) => 100 * used)).toFixed(1),
     some(({ tests }) => !tests),
     some(({ untimed }) => untimed > 0),
     some(({ last }) => !last),
@@ -138,6 +149,6 @@ table(
 )
 table(
   'Plans in which',
-  ['kind', 'plans', 'no test', 'a week untimed', 'none in the last ten days', 'a crumb', 'a topic over 2% untouched'],
+  ['kind', 'plans', '% of time used', 'no test', 'a week untimed', 'none in the last ten days', 'a crumb', 'a topic over 2% untouched'],
   seenRows,
 )

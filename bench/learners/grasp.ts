@@ -10,7 +10,7 @@ export const grasping: Kind = ({ exam, taus, random, today }) => {
   const general = -0.1 + 0.8 * normal()
   const steep = 1.3 + random()
   const speed = Math.exp(0.3 * normal())
-  const changing = 3 + 6 * random()
+  const changing = 2 + 4 * random()
   const helps = 0.1 + 0.2 * random()
   const start = exam.topics.map(() => shareOf(general + 0.8 * normal()))
   const depth = start.map(() => 0)
@@ -55,7 +55,7 @@ export const grasping: Kind = ({ exam, taus, random, today }) => {
       }
       if (topics.length) {
         const [lead] = topics
-        const left = Math.max(0, minutes - (lead === before && topics.length === 1 ? 0 : changing) * topics.length)
+        const left = Math.max(0, minutes - (lead === before && topics.length === 1 ? 0 : changing))
         for (const at of topics) deepen(at, left / topics.length, day)
         before = topics.length === 1 ? lead! : -1
         return

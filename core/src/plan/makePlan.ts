@@ -7,7 +7,7 @@ import { remedialWork } from './around/remedial'
 import { retests } from './around/retests'
 import { fillSlots, fixedOf } from './fill/fillSlots'
 import { improve } from './fill/improve'
-import { studySlots } from './fill/slots'
+import { type Slot, studySlots, testStartsOf } from './fill/slots'
 import { withTimed } from './fill/timed'
 import { type Ground, groundOf, mostDaysAhead, PlanProblem } from './ground'
 import { quotaMinutes } from '../hours/shelf'
@@ -52,13 +52,18 @@ function frame(input: PlanInput, name = numberingFor(input)): Frame {
   }
 }
 
+/** The slots for study in what a frame leaves free. */
+const slotsOf = (input: PlanInput, { calendar, stages, tests, quota }: Frame): Slot[] =>
+  studySlots(calendar, stages, {
+    sessionMinutes: input.settings.sessionMinutes,
+    breakMinutes: input.settings.breakMinutes,
+    quotaMinutes: quota,
+    testStarts: testStartsOf([...tests.sessions, ...input.kept]),
+  })
+
 /** Hours that are left for topics once tests, their reviews and slack are taken out. */
 export function studyHours(input: PlanInput): number {
-  const { calendar, stages, quota } = frame(input)
-  return studySlots(calendar, stages, input.settings.sessionMinutes, quota).reduce(
-    (sum, { minutes }) => sum + minutes / 60,
-    0,
-  )
+  return slotsOf(input, frame(input)).reduce((sum, { minutes }) => sum + minutes / 60, 0)
 }
 
 const trayTest = (input: PlanInput, form: Form): Unplaced => ({
@@ -84,13 +89,9 @@ export function makePlan(input: PlanInput): Plan {
       `the sitting on ${input.sitting.date} is more than three years away; choose a nearer one`,
     )
   const name = numberingFor(input)
-  const { first, exam, taper, stages, calendar, tests, around, remedial, notices, quota } = frame(input, name)
-  const slots = withTimed(
-    studySlots(calendar, stages, input.settings.sessionMinutes, quota),
-    [...tests.sessions, ...input.kept],
-    first,
-    taper,
-  )
+  const framed = frame(input, name)
+  const { first, taper, exam, stages, calendar, tests, around, remedial, notices } = framed
+  const slots = withTimed(slotsOf(input, framed), [...tests.sessions, ...input.kept], first, taper)
   const filled = input.topics.length ? fillSlots(input, slots, fixedOf(input, remedial)) : []
   if (mayImprove(input)) improve(input, filled, exam)
   const study = [...remedial, ...studySessions(input, filled, name)]

@@ -24,8 +24,8 @@ export interface Stage {
 }
 
 /** Tests with their reviews may take so much of the time; the rest is for topics. */
-const learnTestShare = 0.25
-const rehearseTestShare = 0.4
+const learnTestShare = Number((globalThis as any).process.env.LS ?? 0.15)
+const rehearseTestShare = Number((globalThis as any).process.env.RS ?? 0.4)
 
 const learn = (share: number, testEvery: number, name = 'Learn'): Stage => ({
   name,

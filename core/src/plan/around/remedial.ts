@@ -4,12 +4,13 @@ import type { Remedy } from '../../review/remedies'
 import { isStudy } from '../../sessions/session'
 import { dateOf, dayNumber, type DayNumber, timeOf } from '../../time/day'
 import type { Calendar } from '../calendar/calendar'
+import { shortestSession } from '../calendar/cut'
 import type { PlanInput } from '../input'
 import { place } from './place'
 
 /** Days from today within which remedial work is to stand: what was found should be mended while it is fresh. */
 const window = 14
-const shortest = 20
+const shortest = shortestSession
 /** What a test has shown goes before what is only expected: an hour of it counts so many times its topics' worth. */
 const shownWorth = 1.5
 

@@ -3,13 +3,14 @@ import { retestDaysOf } from '../../sessions/ways'
 import { ofKind } from '../../sessions/session'
 import { dateOf, dayNumber, type DayNumber, timeOf } from '../../time/day'
 import type { Calendar } from '../calendar/calendar'
+import { shortestSession } from '../calendar/cut'
 import type { PlanInput } from '../input'
 import { place } from './place'
 
 /** Days after its wished one on which a retest may still stand. */
 const window = 6
 const retestMinutes = 30
-const shortestRetest = 20
+const shortestRetest = shortestSession
 
 /** What was missed, tried again some days after each review. */
 export function retests(

@@ -17,7 +17,7 @@ function calendar(
     }),
     monday,
     exam,
-    { nowMinute: 0, breakMinutes: 10, slackShare: 0.125, longestBlock: 90, ...options },
+    { nowMinute: 0, breakMinutes: 10, slackShare: 0.125, longestBlock: 90, sessionMinutes: 50, ...options },
     kept,
   )
 }

@@ -1,5 +1,6 @@
 import type { Availability, Busy, PlanSession } from '@climber/contract'
 import { dayNumber, type DayNumber, minuteOf, mondayOf, weekdayOf } from '../../time/day'
+import { cutInto, shortestSession } from './cut'
 
 export interface Span {
   from: number
@@ -9,8 +10,6 @@ export interface Span {
 /** Without `nights`, nothing is planned before this minute or after that one. */
 const earliest = 6 * 60
 const latest = 23 * 60
-/** A shorter rest of a window, in minutes, holds no session. */
-const smallestRest = 20
 
 /** Spans with others cut out of them. */
 export function without(spans: Span[], taken: Span[]): Span[] {
@@ -56,7 +55,7 @@ export class Calendar {
       slackShare: number
       longestBlock: number
       /** Length of a session: what is left of a window by breaks and remnants is no slack that could be used. */
-      sessionMinutes?: number
+      sessionMinutes: number
       /** Days that keep their place when the days of a week are too many. */
       prefer?: Set<DayNumber>
     },
@@ -140,14 +139,13 @@ export class Calendar {
 
   /** Minutes of sessions, with their breaks between, that the windows of a day hold. */
   private fits(day: DayNumber): number {
-    const { breakMinutes, sessionMinutes = Infinity } = this.options
-    return (this.open.get(day) ?? []).reduce((sum, { from, to }) => {
-      const long = to - from
-      if (long <= sessionMinutes) return sum + long
-      const whole = Math.floor((long + breakMinutes) / (sessionMinutes + breakMinutes))
-      const rest = long - whole * (sessionMinutes + breakMinutes)
-      return sum + whole * sessionMinutes + (rest >= smallestRest ? rest : 0)
-    }, 0)
+    const { breakMinutes, sessionMinutes } = this.options
+    const least = Math.min(shortestSession, sessionMinutes)
+    return (this.open.get(day) ?? []).reduce(
+      (sum, { from, to }) =>
+        cutInto(to - from, sessionMinutes, breakMinutes, least).reduce((all, one) => all + one, sum),
+      0,
+    )
   }
 
   /** Keeps to the cap on days a week by closing the days with least time, but for one that can hold a whole test. */

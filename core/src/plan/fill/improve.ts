@@ -1,5 +1,6 @@
 import { exp } from '../../exact/functions'
 import { afterTouch, effective, type Memory, touched } from '../../learner/retention'
+import { budgets } from './budgets'
 import { overlapDays, overlaps } from './overlaps'
 import { retell } from './retell'
 import type { Filled } from './slots'
@@ -14,17 +15,17 @@ const mostTrials = 12_000
 const heat = 0.25
 
 /**
- * What a point on each topic counts for: its value, or more where the allocation gives it more hours than its value
- * alone would earn, because its section is short of its cut. At the optimum of the allocation all marginal points are
- * alike (hours/allocate.ts), so the ratio of the greatest to a topic's own is the weight that its section carries.
+ * What a point on each topic counts for in the search: as much as makes the budgets the best sharing there is, so that the search finds
+ * times for them and does not undo them. At the optimum of the allocation all marginal points are alike (hours/allocate.ts), so the ratio of
+ * the greatest to a topic's own is its weight.
  */
-export function weightsOf({ topics, split }: PlanInput, hours: number): number[] {
-  const given = split(hours)
-  const margins = topics.map(({ value, known, tau }, at) =>
+export function weightsOf(input: PlanInput, hours: number): number[] {
+  const given = budgets(input, hours)
+  const margins = input.topics.map(({ value, known, tau }, at) =>
     given[at]! > 0 ? (value * (1 - known) * exp(-given[at]! / tau)) / tau : 0,
   )
   const most = Math.max(...margins)
-  return topics.map(({ value }, at) => (margins[at]! > 0 ? (value * most) / margins[at]! : value))
+  return input.topics.map(({ value }, at) => (margins[at]! > 0 ? (value * most) / margins[at]! : value))
 }
 
 /** A filling on trial: which session has which topic, what each topic's sessions are worth on exam day, and what stands against it. */

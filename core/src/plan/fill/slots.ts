@@ -1,5 +1,8 @@
-import { type DayNumber, minuteOf } from '../../time/day'
-import type { Calendar, Span } from '../calendar/calendar'
+import type { PlanSession } from '@climber/contract'
+import { isActive, isWhole } from '../../sessions/session'
+import { dayNumber, type DayNumber, minuteOf } from '../../time/day'
+import { type Calendar, type Span, without } from '../calendar/calendar'
+import { cutInto, shortestSession } from '../calendar/cut'
 import type { PlacedStage } from '../phases'
 
 /** A place for one study session. */
@@ -30,47 +33,83 @@ export interface Filled extends Slot {
   }
 }
 
-const shortestSlot = 20
+/** Minutes before a whole test that are kept clear. */
+const quietBefore = 90
 
-/**
- * Cuts the free time before the taper into sessions, week by week up to its slack; the best hours of a day first, and
- * `quotaMinutes` of each day for the banks that ask for a daily number.
- */
-export function studySlots(
-  calendar: Calendar,
-  stages: PlacedStage[],
-  sessionMinutes: number,
-  quotaMinutes = 0,
-  wanted: (day: DayNumber) => boolean = () => true,
-): Slot[] {
-  const slots: Slot[] = []
+/** Spans without what lies right before a test. */
+function beforeTests(spans: Span[], starts: readonly number[]): Span[] {
+  return without(
+    spans,
+    starts.map((start) => ({ from: start - quietBefore, to: start })),
+  )
+}
+
+/** What the slots of a plan are cut from and by. */
+export interface SlotRules {
+  sessionMinutes: number
+  breakMinutes: number
+  /** Minutes a day for the banks that ask for a daily number. */
+  quotaMinutes?: number
+  /** Minutes of the day at which whole tests start, by day. */
+  testStarts?: ReadonlyMap<DayNumber, number[]>
+  /** Days that are cut; all where absent. */
+  wanted?: (day: DayNumber) => boolean
+}
+
+/** One day's free time cut into slots. */
+function slotsOn(calendar: Calendar, day: DayNumber, stage: PlacedStage, rules: SlotRules): Slot[] {
+  const { sessionMinutes, breakMinutes, quotaMinutes = 0, testStarts } = rules
   const { best } = calendar.availability
-  const [bestFrom, bestTo] = best ? [minuteOf(best.from), minuteOf(best.to)] : [0, 0]
-  for (const day of calendar.days()) {
-    const stage = stages.find(({ from, to }) => day >= from && day < to)
-    if (!stage || !wanted(day)) continue
-    let quota = quotaMinutes > 0
-    for (;;) {
-      const long = (spans: Span[]) => spans.find(({ from, to }) => to - from >= shortestSlot)
-      const free = calendar.free(day)
-      const span =
-        (best &&
-          !quota &&
-          long(free.map(({ from, to }) => ({ from: Math.max(from, bestFrom), to: Math.min(to, bestTo) })))) ||
-        long(free)
-      if (!span) break
-      const room = Math.min(
-        span.to - span.from,
-        quota ? quotaMinutes : sessionMinutes,
-        calendar.dayRoom(day),
-        calendar.weekRoom(day),
-      )
-      const minutes = Math.floor(room / 5) * 5
-      if (minutes < (quota ? Math.min(shortestSlot, quotaMinutes) : shortestSlot)) break
-      calendar.take(day, span.from, minutes)
-      slots.push({ day, from: span.from, minutes, stage, ...(quota && { quota }) })
-      quota = false
+  const least = Math.min(shortestSession, sessionMinutes)
+  const slots: Slot[] = []
+  const free = () => beforeTests(calendar.free(day), testStarts?.get(day) ?? [])
+  const take = (from: number, wanted: number, shortest: number, quota = false): boolean => {
+    const room = Math.min(wanted, calendar.dayRoom(day), calendar.weekRoom(day))
+    const minutes = Math.floor(room / 5) * 5
+    if (minutes < shortest) return false
+    calendar.take(day, from, minutes)
+    slots.push({ day, from, minutes, stage, ...(quota && { quota }) })
+    return true
+  }
+  const cut = (spans: Span[]) => {
+    for (const { from, to } of spans) {
+      let at = from
+      for (const minutes of cutInto(to - from, sessionMinutes, breakMinutes, least)) {
+        if (!take(at, minutes, least)) return
+        at += minutes + breakMinutes
+      }
     }
   }
-  return slots.sort((a, b) => a.day - b.day || a.from - b.from)
+  if (quotaMinutes) {
+    const shortest = Math.min(least, quotaMinutes)
+    const span = free().find(({ from, to }) => to - from >= shortest)
+    if (span) take(span.from, Math.min(quotaMinutes, span.to - span.from), shortest, true)
+  }
+  if (best) {
+    const [from, to] = [minuteOf(best.from), minuteOf(best.to)]
+    cut(free().map((span) => ({ from: Math.max(span.from, from), to: Math.min(span.to, to) })))
+  }
+  cut(free())
+  return slots
+}
+
+/** Cuts the free time before the taper into sessions, week by week up to its slack; the best hours of a day first. */
+export const studySlots = (calendar: Calendar, stages: PlacedStage[], rules: SlotRules): Slot[] =>
+  calendar
+    .days()
+    .flatMap((day) => {
+      const stage = stages.find(({ from, to }) => day >= from && day < to)
+      return !stage || rules.wanted?.(day) === false ? [] : slotsOn(calendar, day, stage, rules)
+    })
+    .sort((a, b) => a.day - b.day || a.from - b.from)
+
+/** When the whole tests of a plan start, by day; half an hour of a section needs no quiet before it. */
+export function testStartsOf(sessions: readonly PlanSession[]): Map<DayNumber, number[]> {
+  const starts = new Map<DayNumber, number[]>()
+  for (const session of sessions)
+    if (isWhole(session) && isActive(session)) {
+      const day = dayNumber(session.date)
+      starts.set(day, [...(starts.get(day) ?? []), minuteOf(session.start)])
+    }
+  return starts
 }

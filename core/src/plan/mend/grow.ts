@@ -4,7 +4,7 @@ import { startOf, topicsOf } from '../../sessions/session'
 import { dateOf, dayNumber, type DayNumber, mondayOf } from '../../time/day'
 import { TopicOrder } from '../board/order'
 import { fillSlots, fixedOf } from '../fill/fillSlots'
-import { studySlots } from '../fill/slots'
+import { studySlots, testStartsOf } from '../fill/slots'
 import { studySessions } from '../study'
 import type { Mending } from './mending'
 
@@ -25,8 +25,14 @@ export function growWeeks(mending: Mending): PlanSession[] {
     mending.days.some((day) => day >= from && day < to && grown(day)),
   )
   if (!anywhere || !input.topics.length) return []
-  const quota = quotaMinutes(input.shelf)
-  const slots = studySlots(calendar, stages, input.settings.sessionMinutes, quota, grown)
+  const { sessionMinutes, breakMinutes } = input.settings
+  const slots = studySlots(calendar, stages, {
+    sessionMinutes,
+    breakMinutes,
+    quotaMinutes: quotaMinutes(input.shelf),
+    testStarts: testStartsOf(mending.active()),
+    wanted: grown,
+  })
   const standing = mending
     .active()
     .filter((session) => topicsOf(session).length && dayNumber(session.date) >= today)

@@ -4,13 +4,14 @@ import { wordsFor, type Words } from '../../sessions/words'
 import { dateOf, dayNumber, type DayNumber, minuteOf, timeOf } from '../../time/day'
 import { TopicOrder } from '../board/order'
 import type { Span } from '../calendar/calendar'
+import { shortestSession } from '../calendar/cut'
 import { type Ground, groundOf } from '../ground'
 import type { PlanInput } from '../input'
 import { numbering } from '../numbering'
 import { lengthOf } from '../tests/lengths'
 
 /** No piece of work is shorter, in minutes. */
-export const shortestPiece = 20
+export const shortestPiece = shortestSession
 
 /** A plan on the way from what it was to what it can be: what stands, what waits for a place, what was dropped and why. */
 export class Mending {

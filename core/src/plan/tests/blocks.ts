@@ -1,10 +1,11 @@
 import type { Section } from '@climber/contract'
 import { type DayNumber, minuteOf } from '../../time/day'
 import type { Calendar } from '../calendar/calendar'
+import { shortestSession } from '../calendar/cut'
 import type { PlanInput } from '../input'
 import { testMinutes } from './lengths'
 
-const shortestReview = 25
+const shortestReview = shortestSession
 /** Within so many days the next part of a test follows the last. */
 const splitWithin = 3
 
