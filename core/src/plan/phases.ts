@@ -56,10 +56,10 @@ export const stagesOf: Record<LeadTime, Stage[]> = {
       mixedEvery: 3,
     },
   ],
-  short: [learn(0.6, 7), rehearse(0.4, 7)],
-  standard: [learn(0.6, 14), rehearse(0.4, 7)],
+  short: [learn(0.6, 7), rehearse(0.4, 5)],
+  standard: [learn(0.6, 7), rehearse(0.4, 5)],
   'two-phase': [learn(2 / 3, 7), rehearse(1 / 3, 4)],
-  long: [learn(0.5, 14, 'Foundation'), learn(0.3, 10, 'Build'), rehearse(0.2, 7)],
+  long: [learn(0.5, 14, 'Foundation'), learn(0.3, 7, 'Build'), rehearse(0.2, 5)],
 }
 
 /** Days between tests where a school of its own asks for it; 0 for no tests. */

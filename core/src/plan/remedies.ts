@@ -6,7 +6,7 @@ import { testMinutes } from './tests/lengths'
 /** A sitting at most so late in the day leaves room for a whole test; none begins before six. */
 const latestEnd = 1380
 const earliestStart = 360
-const removable = ['test-no-room', 'tests-thinned', 'retest-no-room']
+const removable = ['no-rehearsal', 'short-review', 'test-no-room', 'tests-thinned', 'retest-no-room']
 
 /** Changes of one thing that may make room, smallest first; each is tried out. */
 function changesToTry(input: PlanInput): { words: string; changed: PlanInput }[] {

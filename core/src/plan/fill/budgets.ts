@@ -14,6 +14,16 @@ function easiestSection(topics: PlanTopic[]): string | undefined {
   return [...best].sort((a, b) => b[1] - a[1] || a[0].localeCompare(b[0]))[0]?.[0]
 }
 
+/** No topic that is more of the exam than this, and of which less is known than that, is left without a session. */
+const largeShare = 0.02
+const fairlyKnown = 0.5
+
+/** Places of the topics that no plan leaves out. */
+export const mustsOf = (topics: PlanTopic[]): number[] =>
+  topics.flatMap(({ share, known, value }, at) =>
+    share > largeShare && known < fairlyKnown && value > 0 ? [at] : [],
+  )
+
 /** What each topic has to gain, by its share of the exam alone. */
 function byGap({ topics }: PlanInput, hours: number): number[] {
   const gaps = topics.map(({ share, known }) => share * (1 - known))

@@ -5,7 +5,7 @@ import { topicsOf } from '../../sessions/session'
 import { chosenWays } from '../../sessions/ways'
 import { dayNumber, type DayNumber, minuteOf, mondayOf } from '../../time/day'
 import type { PlanInput } from '../input'
-import { budgets } from './budgets'
+import { budgets, mustsOf } from './budgets'
 import { overlapDays, overlaps } from './overlaps'
 import { studyKind } from './retell'
 import type { Filled, Slot, StudyKind } from './slots'
@@ -51,6 +51,7 @@ class Progress {
   readonly started: boolean[]
   private readonly waits: number[][]
   private readonly builds: number[][]
+  private readonly musts: number[]
 
   constructor(
     readonly input: PlanInput,
@@ -59,6 +60,7 @@ class Progress {
   ) {
     const { topics } = input
     this.left = budgets(input, hours)
+    this.musts = mustsOf(topics)
     this.budget = [...this.left]
     this.known = topics.map((topic) => topic.known)
     this.memory = topics.map((topic) => topic.touches.reduce<Memory | undefined>(touched, undefined))
@@ -89,8 +91,9 @@ class Progress {
   late(at: number): boolean {
     return !this.started[at] && this.builds[at]!.some((later) => this.started[later])
   }
-  ready(at: number): boolean {
-    return this.waits[at]!.every((needed) => this.started[needed])
+  /** Topics that no plan leaves out and that were not begun. */
+  owing(): number[] {
+    return this.musts.filter((at) => !this.started[at])
   }
   hasBudget(at: number): boolean {
     return this.left[at]! > leastLeft
@@ -173,15 +176,14 @@ class Wanting {
   }
 }
 
-/** A strong topic that nobody has touched for longest: it joins a mixed set. */
+/** A strong topic that was met and that nobody has touched for longest: it joins a mixed set. */
 function upkeep(progress: Progress, day: DayNumber): number | undefined {
   const { topics } = progress.input
   const idle = topics.flatMap(({ known, value }, at) =>
     known >= strongFrom &&
     value > 0 &&
     !progress.hasBudget(at) &&
-    !progress.late(at) &&
-    progress.ready(at) &&
+    progress.started[at] &&
     day - progress.lastDay(at) > idleDays
       ? [at]
       : [],
@@ -235,6 +237,18 @@ class Standing {
   }
 }
 
+/** How many slots from each on, it included, will hold one topic, at least. */
+function topicsAhead(slots: Slot[]): Map<number, number> {
+  const ahead = new Map<number, number>()
+  let count = 0
+  for (let index = slots.length - 1; index >= 0; index--) {
+    const { quota, timed, stage } = slots[index]!
+    count += quota || timed ? 0 : 1 - 1 / stage.mixedEvery
+    ahead.set(index, count)
+  }
+  return ahead
+}
+
 /**
  * Topics into slots, in order of time: at each slot the topic with the best of yield now, spacing due and budget left,
  * never the one just studied; a mixed set of what fades fastest at the stage's rhythm.
@@ -247,6 +261,7 @@ export function fillSlots(input: PlanInput, slots: Slot[], fixed: FixedStudy[] =
   const wanting = new Wanting(progress, place)
   const standing = new Standing(fixed)
   const filled: Filled[] = []
+  const single = topicsAhead(slots)
   let last: number | undefined
   let sinceMixed = 0
 
@@ -281,9 +296,14 @@ export function fillSlots(input: PlanInput, slots: Slot[], fixed: FixedStudy[] =
       study(slot, set.length > 1 ? 'mixed' : 'drill', set)
       continue
     }
+    const owing = progress.owing()
+    const isOwing = owing.length && owing.length >= single.get(index)!
     const next = standing.topicBefore(slots[index + 1])
     const inOrder = (at: number) => !progress.blocked(at) && !progress.late(at)
     const best =
+      (isOwing
+        ? wanting.best(slot.day, (at) => owing.includes(at) && at !== last && inOrder(at))
+        : undefined) ??
       wanting.best(slot.day, (at) => progress.hasBudget(at) && at !== last && at !== next && inOrder(at)) ??
       wanting.best(slot.day, (at) => at !== last && inOrder(at)) ??
       wanting.best(slot.day, inOrder)

@@ -1,6 +1,6 @@
 import { exp } from '../../exact/functions'
 import { afterTouch, effective, type Memory, touched } from '../../learner/retention'
-import { budgets } from './budgets'
+import { budgets, mustsOf } from './budgets'
 import { overlapDays, overlaps } from './overlaps'
 import { retell } from './retell'
 import type { Filled } from './slots'
@@ -42,6 +42,7 @@ class Trial {
   private readonly follows: number[][]
   private readonly start: (Memory | undefined)[]
   private readonly shared: Set<number>[]
+  private readonly musts: Set<number>
 
   constructor(
     private readonly input: PlanInput,
@@ -69,6 +70,7 @@ class Trial {
     this.hoursOf = Float64Array.from(filled, ({ minutes, topics: inIt }) => minutes / 60 / inIt.length)
     this.topicOf = Int32Array.from(filled, ({ topics: inIt }) => (inIt.length === 1 ? inIt[0]! : -1))
     this.shared = overlaps(input, place)
+    this.musts = new Set(mustsOf(topics))
   }
 
   /** What is new of a topic and still at hand on exam day, in weighted points. */
@@ -117,6 +119,11 @@ class Trial {
     return count
   }
 
+  /** A topic that is to stay in the plan, and has but this one session. */
+  isLast(at: number): boolean {
+    return this.musts.has(at) && this.sessionsOf[at]!.length === 1
+  }
+
   give(index: number, to: number): void {
     const from = this.sessionsOf[this.topicOf[index]!]!
     from.splice(from.indexOf(index), 1)
@@ -151,7 +158,7 @@ export function improve(input: PlanInput, filled: Filled[], examDay: number): vo
     const j = swap ? single[Math.floor(random() * single.length)]! : -1
     const b = swap ? topicOf[j]! : Math.floor(random() * input.topics.length)
     const luck = random()
-    if (a === b || weight[b]! <= 0) continue
+    if (a === b || weight[b]! <= 0 || (!swap && trial.isLast(a))) continue
     const before = trial.clashes(i) + (swap ? trial.clashes(j) : 0)
     trial.give(i, b)
     if (swap) trial.give(j, a)

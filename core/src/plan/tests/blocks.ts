@@ -1,5 +1,5 @@
 import type { Section } from '@climber/contract'
-import { type DayNumber, minuteOf } from '../../time/day'
+import { type DayNumber, minuteOf, mondayOf } from '../../time/day'
 import type { Calendar } from '../calendar/calendar'
 import { shortestSession } from '../calendar/cut'
 import type { PlanInput } from '../input'
@@ -87,14 +87,14 @@ export class TestRoom {
   }
 
   /** The test in parts, sections in order: the first on `day`, each other soon after the last, all before `until`. */
-  splitOn(day: DayNumber, until: DayNumber): Block[] | undefined {
+  splitOn(day: DayNumber, until: DayNumber, within = splitWithin): Block[] | undefined {
     const { sections } = this.input.exam
     const blocks: Block[] = []
     let rest = sections
     let last = day
     for (const on of this.days) {
       if (on < day) continue
-      if (on >= until || on > last + splitWithin || !rest.length) break
+      if (on >= until || on > last + within || !rest.length) break
       const block = this.firstOf(on, rest, Math.min(rest.length, sections.length - 1))
       if (!block) {
         if (on === day) return undefined
@@ -110,9 +110,18 @@ export class TestRoom {
     return rest.length ? undefined : blocks
   }
 
-  /** One section at its exam length on a day. */
-  sectionOn(day: DayNumber, section: Section): Block | undefined {
-    return this.partOn(day, [section])
+  /** Some sections in one stretch of a day, at their exam length. */
+  sectionsOn(day: DayNumber, sections: Section[]): Block | undefined {
+    return this.partOn(day, sections)
+  }
+
+  /** What is sat by itself from a section on: that section, with those after it where it alone would be a crumb. */
+  unitFrom(at: number): Section[] {
+    const { sections } = this.input.exam
+    let count = 1
+    while (at + count < sections.length && this.minutesOf(sections.slice(at, at + count)) < shortestSession)
+      count++
+    return sections.slice(at, at + count)
   }
 
   /** Minutes of review that so many minutes of test are worth. */
@@ -122,7 +131,7 @@ export class TestRoom {
 
   /**
    * So many minutes of review in session-sized pieces, from the day after the test, all before `until`; undefined if they do not fit, or
-   * as many as do where `short`.
+   * as many as do where `short`. A week without the test keeps room for timed work of its own.
    */
   reviewAfter(test: Block, until: DayNumber, minutes: number, short = false): Block[] | undefined {
     const pieces: Block[] = []
@@ -130,7 +139,12 @@ export class TestRoom {
     for (const day of this.days) {
       if (day <= test.day) continue
       if (day >= until || rest <= 0) break
-      for (let piece = this.pieceOn(day, rest); piece && rest > 0; piece = this.pieceOn(day, rest)) {
+      const kept = mondayOf(day) > test.day ? this.input.settings.sessionMinutes : 0
+      for (
+        let piece = this.pieceOn(day, rest, kept);
+        piece && rest > 0;
+        piece = this.pieceOn(day, rest, kept)
+      ) {
         this.take(piece)
         pieces.push(piece)
         rest -= piece.minutes
@@ -142,13 +156,13 @@ export class TestRoom {
   }
 
   /** The first piece of review that a day holds, of at most `rest` minutes, none left over that would be too short. */
-  private pieceOn(day: DayNumber, rest: number): Block | undefined {
+  private pieceOn(day: DayNumber, rest: number, kept: number): Block | undefined {
     const { calendar } = this
     if (rest <= 0) return undefined
     const least = Math.min(shortestReview, rest)
     const span = calendar.free(day).find(({ from, to }) => to - from >= least)
     if (!span) return undefined
-    const room = Math.min(span.to - span.from, calendar.dayRoom(day), calendar.weekRoom(day))
+    const room = Math.min(span.to - span.from, calendar.dayRoom(day), calendar.weekRoom(day) - kept)
     const pieces = Math.min(
       Math.ceil(rest / this.input.settings.sessionMinutes),
       Math.max(1, Math.floor(rest / least)),

@@ -109,8 +109,8 @@ export function assignSections(input: PlanInput, placed: PlacedTest[], uses: For
   )
   const spent: FormSat[] = [...met]
   for (const test of placed) {
-    if (!test.section) continue
-    const sections = [test.section.id]
+    if (!test.sections) continue
+    const sections = test.sections.map(({ id }) => id)
     const form = pool.find(
       ({ id }) => !spent.some((one) => one.form === id && haveInCommon(one.sections, sections)),
     )

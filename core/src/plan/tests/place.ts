@@ -31,8 +31,8 @@ export interface PlacedTest {
   baseline: boolean
   /** The last rehearsal. */
   final?: boolean
-  /** The one section that is sat, where it is no whole test. */
-  section?: Section
+  /** The sections that are sat, where it is no whole test. */
+  sections?: Section[]
 }
 
 export const firstDay = ({ blocks }: PlacedTest): DayNumber => blocks[0]!.day
@@ -60,6 +60,7 @@ function optionsFor(
   days: DayNumber[],
   until: DayNumber,
   maySplit: boolean,
+  splitWithin?: number,
 ): Option[] {
   return days
     .flatMap((day): Option[] => {
@@ -73,7 +74,7 @@ function optionsFor(
             ...(whole.late && { hour: 'late' as const }),
           },
         ]
-      const blocks = maySplit ? room.splitOn(day, until) : undefined
+      const blocks = maySplit ? room.splitOn(day, until, splitWithin) : undefined
       return blocks ? [{ cost: cost + splitCost + blocks.length, blocks, hour: 'split' }] : []
     })
     .sort((a, b) => a.cost - b.cost || a.blocks[0]!.day - b.blocks[0]!.day)
@@ -160,9 +161,14 @@ export class TestPlacing {
    */
   private lastRehearsal(wish: Wish, taper: DayNumber, exam: DayNumber): PlacedTest | undefined {
     const { room, input, first } = this
-    const days = room.days.filter((day) => day >= Math.max(first, exam - lastRehearsalWithin) && day < taper)
+    const from = Math.max(first, exam - lastRehearsalWithin)
+    const days = room.days.filter((day) => day >= from && day < taper)
     const apart = input.exam.sections.length > 1 && !days.some((day) => room.wholeOn(day))
-    const options = optionsFor(room, wish.day, days, taper, apart)
+    // Sat over several days, it may begin a week before, so that those with one long day a week have one too.
+    const begins = apart ? room.days.filter((day) => day >= first && day >= from - 7 && day < taper) : days
+    const options = optionsFor(room, wish.day, begins, taper, apart, apart ? 7 : undefined).filter(
+      ({ blocks }) => blocks[blocks.length - 1]!.day >= from,
+    )
     const { stage, rehearsalAt } = wish
     const of = { wished: wish.day, stage, baseline: false, rehearsalAt, final: true }
     for (const short of [false, true])
@@ -203,18 +209,18 @@ export class TestPlacing {
   }
 
   /**
-   * One section at its exam length in the days from `from` to `to`, with its review before whatever test comes next; the first of
-   * `sections` that finds room within the stage's share.
+   * A section at its exam length in the days from `from` to `to`, with its review before whatever test comes next; the first of `units`
+   * that finds room within the stage's share.
    */
-  section(sections: Section[], stage: PlacedStage, from: DayNumber, to: DayNumber, taper: DayNumber) {
+  section(units: Section[][], stage: PlacedStage, from: DayNumber, to: DayNumber, taper: DayNumber) {
     const { room, placed } = this
     const earlier = Math.max(-Infinity, ...placed.filter((test) => firstDay(test) < from).map(doneBy))
     const next = Math.min(taper, ...placed.map(firstDay).filter((day) => day > from))
     const days = room.days.filter((day) => day >= from && day <= to && day > earlier && day < next)
-    for (const section of sections) {
+    for (const sections of units) {
       const options = days
         .flatMap((day): Option[] => {
-          const block = room.sectionOn(day, section)
+          const block = room.sectionsOn(day, sections)
           return block ? [{ cost: Math.abs(day - to + 1), blocks: [block] }] : []
         })
         .sort((a, b) => a.cost - b.cost)
@@ -222,7 +228,7 @@ export class TestPlacing {
         const [{ day, minutes }] = option.blocks as [Block]
         const wanted = room.reviewOf(minutes)
         if (!this.withinShare(stage, day, day, next, minutes + wanted)) continue
-        const found = this.settle(option, next, { wished: day, stage, baseline: false, section }, wanted)
+        const found = this.settle(option, next, { wished: day, stage, baseline: false, sections }, wanted)
         if (!found) continue
         placed.push(found)
         placed.sort((a, b) => firstDay(a) - firstDay(b))

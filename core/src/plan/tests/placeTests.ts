@@ -9,7 +9,7 @@ import type { PlanInput } from '../input'
 import type { PlacedStage } from '../phases'
 import { TestRoom } from './blocks'
 import { assignForms, assignSections, type FormUse, type FormUses, metBefore } from './forms'
-import { firstDay, lastRehearsalWithin, type LeftOut, type PlacedTest, TestPlacing } from './place'
+import { firstDay, lastDay, lastRehearsalWithin, type LeftOut, type PlacedTest, TestPlacing } from './place'
 import { testEveryOf, wishedDays } from './wishes'
 
 export interface PlacedTests {
@@ -20,7 +20,7 @@ export interface PlacedTests {
 }
 
 const purposeOf = (test: PlacedTest, { seen, resit }: FormUse): TestSession['purpose'] => {
-  if (test.section) return 'section'
+  if (test.sections) return 'section'
   if (test.baseline) return 'baseline'
   if (resit) return 'resit'
   if (seen) return 'seen'
@@ -28,8 +28,8 @@ const purposeOf = (test: PlacedTest, { seen, resit }: FormUse): TestSession['pur
 }
 
 /** Under what a test is numbered. */
-const keyOf = ({ section }: PlacedTest, form: Form | undefined): string =>
-  section ? `test.${form?.id ?? 'own'}.${section.id}` : `test.${form?.id}`
+const keyOf = ({ sections }: PlacedTest, form: Form | undefined): string =>
+  sections ? `test.${form?.id ?? 'own'}.${sections[0]?.id}` : `test.${form?.id}`
 
 /** The sessions of a placed test, one for each of its parts. */
 function testSessions(
@@ -39,7 +39,7 @@ function testSessions(
   { form, seen, resit }: FormUse,
   name: (key: string) => string,
 ): TestSession[] {
-  const { blocks, section, hour } = test
+  const { blocks, sections, hour } = test
   const ids = blocks.map(() => name(keyOf(test, form)))
   const purpose = purposeOf(test, { seen, resit })
   return blocks.map((block, part): TestSession => ({
@@ -53,7 +53,7 @@ function testSessions(
     purpose,
     ...(purpose === 'rhythm' && { everyDays: testEveryOf(input, test.stage) }),
     ...(hour && { hour }),
-    ...(section && { sections: [section.id] }),
+    ...(sections && { sections: sections.map(({ id }) => id) }),
     ...(blocks.length > 1 && {
       split: {
         number: part + 1,
@@ -90,7 +90,7 @@ function reviewSessions(
   }))
 }
 
-const isWhole = ({ section }: PlacedTest): boolean => !section
+const isWhole = ({ sections }: PlacedTest): boolean => !sections
 
 /** The publisher's and others' forms that nothing in the plan is sat on, in part or in whole. */
 function unusedForms(input: PlanInput, uses: FormUses): Form[] {
@@ -162,7 +162,7 @@ function weeksWithout(stages: PlacedStage[], first: DayNumber, taper: DayNumber,
 }
 
 /** A section at its exam length in each full week without a test: the one longest not sat under the clock, where it fits. */
-function placeSections(input: PlanInput, placing: TestPlacing, stages: PlacedStage[], first: DayNumber, taper: DayNumber) {
+function placeSections(input: PlanInput, room: TestRoom, placing: TestPlacing, stages: PlacedStage[], first: DayNumber, taper: DayNumber) {
   const standing = [...input.kept].filter((session) => isTest(session) && isActive(session)).map(({ date }) => dayNumber(date))
   const sat = new Map<string, number>()
   const worth = new Map<string, number>()
@@ -172,13 +172,14 @@ function placeSections(input: PlanInput, placing: TestPlacing, stages: PlacedSta
   for (const { monday, stage } of weeksWithout(stages, first, taper, testDays)) {
     if (!testEveryOf(input, stage)) continue
     const order = input.exam.sections
-      .filter(({ timed }) => timed !== false)
+      .flatMap((section, at) => (section.timed === false ? [] : [{ id: section.id, at }]))
       .sort(
         (a, b) =>
           (sat.get(a.id) ?? -1) - (sat.get(b.id) ?? -1) || (worth.get(b.id) ?? 0) - (worth.get(a.id) ?? 0),
       )
-    const found = placing.section(order, stage, monday, monday + 6, taper)
-    if (found?.section) sat.set(found.section.id, monday)
+    const units = order.map(({ at }) => room.unitFrom(at))
+    const found = placing.section(units, stage, monday, monday + 6, taper)
+    for (const { id } of found?.sections ?? []) sat.set(id, monday)
   }
 }
 
@@ -206,7 +207,7 @@ export function placeTests(
   const uses = assignForms(input, placing.placed, rehearses)
   const without = placing.placed.filter((test) => !uses.has(test))
   for (const test of without) placing.takeOut(test)
-  placeSections(input, placing, stages, first, taper)
+  placeSections(input, room, placing, stages, first, taper)
   assignSections(input, placing.placed, uses)
 
   const sessions = placing.placed.flatMap((test): PlanSession[] => {
@@ -217,7 +218,7 @@ export function placeTests(
     return last ? [...tests, ...reviewSessions(test, last, name)] : tests
   })
   const unused = unusedForms(input, uses)
-  const final = placing.placed.find((test) => isWhole(test) && firstDay(test) >= exam - lastRehearsalWithin)
+  const final = placing.placed.find((test) => isWhole(test) && lastDay(test) >= exam - lastRehearsalWithin)
   const settled =
     !room.days.some((day) => day >= exam - lastRehearsalWithin) ||
     input.kept.some(
