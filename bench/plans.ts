@@ -1,6 +1,24 @@
 import type { PlanSession } from '@climber/contract'
-import { assess, type Assessment, dayNumber, examShares, makePlan, minuteOf, planInput, timedSeconds, weekdayOf } from '@climber/core'
-import { alternatives, type Deed, deedsOf, inOwnSlots, inSameSlots, minutesOf, seenOf } from './learners/alternatives'
+import {
+  assess,
+  type Assessment,
+  dayNumber,
+  examShares,
+  makePlan,
+  minuteOf,
+  planInput,
+  timedSeconds,
+  weekdayOf,
+} from '@climber/core'
+import {
+  alternatives,
+  type Deed,
+  deedsOf,
+  inOwnSlots,
+  inSameSlots,
+  minutesOf,
+  seenOf,
+} from './learners/alternatives'
 import { type Anyone, anyone } from './learners/anyone'
 import { factByFact } from './learners/facts'
 import { grasping } from './learners/grasp'
@@ -78,7 +96,8 @@ function looks(assessment: Assessment, sessions: PlanSession[], exam: number) {
     untimed: fullWeeks(planned, exam, assessment.record.settings.taperDays).filter(
       (week) => !week.some((session) => session.kind === 'test' || timedSeconds(session)),
     ).length,
-    crumbs: planned.filter(({ kind, minutes }) => minutes < 25 && kind !== 'light' && kind !== 'errand').length,
+    crumbs: planned.filter(({ kind, minutes }) => minutes < 25 && kind !== 'light' && kind !== 'errand')
+      .length,
     untouched: assessment.known.filter(
       (known, at) => share[at]! > 0.02 && known < 0.5 && !met.has(assessment.record.exam.topics[at]!.id),
     ).length,
@@ -149,6 +168,15 @@ table(
 )
 table(
   'Plans in which',
-  ['kind', 'plans', '% of time used', 'no test', 'a week untimed', 'none in the last ten days', 'a crumb', 'a topic over 2% untouched'],
+  [
+    'kind',
+    'plans',
+    '% of time used',
+    'no test',
+    'a week untimed',
+    'none in the last ten days',
+    'a crumb',
+    'a topic over 2% untouched',
+  ],
   seenRows,
 )

@@ -1,5 +1,14 @@
 import type { CandidateRecord, ExamFormat, PlanSession } from '@climber/contract'
-import { type Assessment, dayNumber, examShares, knownAfter, minuteOf, timedSeconds, topicsOf, weekdayOf } from '@climber/core'
+import {
+  type Assessment,
+  dayNumber,
+  examShares,
+  knownAfter,
+  minuteOf,
+  timedSeconds,
+  topicsOf,
+  weekdayOf,
+} from '@climber/core'
 import { firstMoment } from './life'
 
 /** One thing that is done, by whatever plan. */
@@ -191,7 +200,11 @@ export function inOwnSlots(
       .map((back) => due - back)
       .map((day) => ({ day, free: minutesOf(all.filter((slot) => slot.day === day && !kinds.has(slot))) }))
       .sort((a, b) => b.free - a.free)[0]!
-    take('test', longest.free >= test * 0.7 ? longest.day : longest.day - 3, longest.free >= test * 0.7 ? 1 : 4)
+    take(
+      'test',
+      longest.free >= test * 0.7 ? longest.day : longest.day - 3,
+      longest.free >= test * 0.7 ? 1 : 4,
+    )
     take('review', longest.day + 1, 7)
   }
   const study = all.filter((slot) => !kinds.has(slot))

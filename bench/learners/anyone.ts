@@ -144,10 +144,18 @@ export function anyone(kind: Kind, seed: number): Anyone {
   const one = person()
   const fine = random() < 0.5
   const measured = random() < 0.85
-  const counts: { groups: Record<string, Counts>; topics: Record<string, Counts> } = sits(one, exam, first - 1, random, 0)
+  const counts: { groups: Record<string, Counts>; topics: Record<string, Counts> } = sits(
+    one,
+    exam,
+    first - 1,
+    random,
+    0,
+  )
   const ratings = exam.topics.flatMap(({ id }, at): [string, SelfRating][] => {
     const felt = one.knows(at, first) + 0.15 * normalOf(random)
-    return random() < (measured ? 0.4 : 1) ? [[id, felt < 0.35 ? 'weak' : felt > 0.65 ? 'strong' : 'fair']] : []
+    return random() < (measured ? 0.4 : 1)
+      ? [[id, felt < 0.35 ? 'weak' : felt > 0.65 ? 'strong' : 'fair']]
+      : []
   })
   const record = recordFrom({
     exam,

@@ -23,7 +23,8 @@ const common = {
 export const SessionMaterial = open({
   id: Slug,
   text: z.string().max(300),
-  pages: Figure.optional(),
+  pages: Figure.optional().describe('read for the first time'),
+  from: Figure.optional().describe('pages of the book before these'),
   questions: Figure.optional(),
 })
 
@@ -85,7 +86,9 @@ const facts = {
       .min(1)
       .max(12)
       .optional()
-      .describe('what of the exam is sat, where that is all there is to it; absent where the rest is sat too'),
+      .describe(
+        'what of the exam is sat, where that is all there is to it; absent where the rest is sat too',
+      ),
     split: open({
       number: z.number().int().min(1).max(12),
       of: z.number().int().min(2).max(12),

@@ -299,6 +299,7 @@ export function inputsOf(
       availability: record.availability,
       settings: record.settings,
       sat: plan.sat,
+      reserved: plan.shelf.flatMap(({ form, id, reserved }) => (reserved ? [form ?? id] : [])),
       measured: plan.measured,
       kept: plan.kept.filter(({ id }) => !owed.has(id)),
       begun: plan.topics.filter(({ touches }) => touches.length).map(({ id }) => id),

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
 import { type Attempt, type Busy, type CandidateRecord, parts } from '@climber/contract'
-import { checkPlan, dateOf, dayNumber, makePlan, minuteOf, weekdayOf } from '../src/index'
+import { checkPlan, dateOf, dayNumber, isWhole, makePlan, minuteOf, weekdayOf } from '../src/index'
 import { inputsOf, today } from './arbitrary'
 import { gardenBaseline, gardenExam, gardenRecord } from './fixture'
 import { flatPlan, type FlatSession } from './flat'
@@ -141,7 +141,11 @@ function made(name: string, days?: number): Made {
 }
 const sum = (sessions: FlatSession[]) => sessions.reduce((minutes, session) => minutes + session.minutes, 0)
 const whole = (sessions: FlatSession[]) =>
-  sessions.filter(({ sections }) => !sections || sections.includes('names'))
+  sessions.filter(
+    (session) =>
+      session.kind !== 'test' ||
+      (isWhole(session) && (!session.sections || session.sections.includes('names'))),
+  )
 const gaps = (sessions: FlatSession[]) =>
   whole(sessions)
     .slice(1)
@@ -181,7 +185,7 @@ const properties: Record<string, (made: Made) => void> = {
     }
     const [names, ledgers] = perSection as [number, number]
     const lifted = ledgers / (names + ledgers)
-    expect(lifted).toBeGreaterThan(0.85)
+    expect(lifted).toBeGreaterThan(0.65)
     expect(lifted).toBeGreaterThan(share(even, 'ledgers'))
     for (const review of kinds('review')) expect(review.why.text).toMatch(/The missed items/)
   },
@@ -335,6 +339,17 @@ const properties: Record<string, (made: Made) => void> = {
   },
 }
 
+/** Minutes of a week that slack does not pay for: cards, and errands. */
+const easyMinutes = ({ sessions }: Made['plan'], monday: string) =>
+  sum(
+    sessions.filter(
+      ({ date, kind }) =>
+        (kind === 'light' || kind === 'errand') &&
+        dayNumber(date) >= dayNumber(monday) &&
+        dayNumber(date) < dayNumber(monday) + 7,
+    ),
+  )
+
 describe('twenty-one ways to prepare, each with settings alone', () => {
   it('are all here', () => {
     expect(files).toHaveLength(21)
@@ -342,14 +357,12 @@ describe('twenty-one ways to prepare, each with settings alone', () => {
   })
   it.each(files)('%s: breaks no rule, leaves slack, and is what it says', (name) => {
     const found = made(name)
-    const { plan, record } = found
+    const { plan } = found
     expect(sum(plan.sessions.filter(({ topics }) => topics.length))).toBeGreaterThan(0)
     expect(plan.sessions.every(({ why }) => why.text.length > 20)).toBe(true)
     const full = plan.weeks.slice(1, -2).filter(({ freeMinutes }) => freeMinutes >= 300)
     for (const week of full)
-      expect(week.plannedMinutes).toBeLessThanOrEqual(
-        week.freeMinutes * (record.availability.keepWarm ? 1 : 0.97),
-      )
+      expect(week.plannedMinutes - easyMinutes(plan, week.from)).toBeLessThanOrEqual(week.freeMinutes * 0.97)
     properties[name.slice(0, 2)]!(found)
   })
 })

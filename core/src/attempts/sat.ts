@@ -113,7 +113,9 @@ export const metTooNear = (
 export const formsWithin = (tests: TestSession[]): FormSat[] =>
   tests.flatMap((test) => {
     const sections = partOf(test)
-    return test.form === undefined ? [] : [{ form: test.form, date: test.date, ...(sections && { sections }) }]
+    return test.form === undefined
+      ? []
+      : [{ form: test.form, date: test.date, ...(sections && { sections }) }]
   })
 
 /**

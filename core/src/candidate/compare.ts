@@ -1,5 +1,5 @@
 import type { PlanSession, SessionKind, Settings } from '@climber/contract'
-import { isTest, topicsOf } from '../sessions/session'
+import { isTest, isWhole, topicsOf } from '../sessions/session'
 import type { CandidateRecord, Moment } from './moment'
 import type { Odds } from './odds'
 import { previewPlan } from './preview'
@@ -49,7 +49,9 @@ export function compareSchools(
         forecast: rangeOf(odds),
         hours,
         total,
-        tests: sessions.filter((session) => isTest(session) && (session.split?.number ?? 1) === 1).length,
+        tests: sessions.filter(
+          (session) => isTest(session) && isWhole(session) && (session.split?.number ?? 1) === 1,
+        ).length,
         fullest: Math.max(0, ...byWeek.map((week) => week.hours)),
         average: byWeek.length ? total / byWeek.length : 0,
         byWeek,

@@ -8,6 +8,7 @@ import {
   convert,
   exp,
   expectedRawOf,
+  itemsOf,
   ln,
   norm,
   scoredTests,
@@ -69,7 +70,12 @@ describe('levels', () => {
     const bare = { ...gardenExam, topics: gardenExam.topics.map(({ hours: _hours, ...topic }) => topic) }
     const tau = (exam: typeof gardenExam) => tausOf(exam, { 'names-2': 33 })
     expect(tau(gardenExam).slice(0, 2)).toEqual([5, 33])
-    expect(tau(bare)[0]).toBeCloseTo(6, 9)
+    const items = (id: string) => {
+      const { section, share } = bare.topics.find((topic) => topic.id === id)!
+      return share * itemsOf(bare.sections.find((one) => one.id === section)!)
+    }
+    const middling = bare.topics.reduce((sum, { id }) => sum + items(id), 0) / bare.topics.length
+    expect(tau(bare)[0]).toBeCloseTo(0.6 * Math.sqrt(middling * items(bare.topics[0]!.id)), 9)
     expect(Math.min(...tau(bare))).toBeGreaterThanOrEqual(2)
   })
 })

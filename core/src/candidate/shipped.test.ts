@@ -11,6 +11,7 @@ import {
   countsOfSection,
   explore,
   gap,
+  isWhole,
   lettersOf,
   makePlan,
   overview,
@@ -130,7 +131,9 @@ describe.each(exams)('%s', (_, exam) => {
         ),
       ).toEqual([])
       const day = timetable(own.exam, assessment.sitting!, own.examDay, own.settings)
-      const whole = plan.sessions.find((session) => session.kind === 'test' && !session.split)
+      const whole = plan.sessions.find(
+        (session) => session.kind === 'test' && isWhole(session) && !session.split,
+      )
       const sat = day.filter(({ what }) => what === 'section' || what === 'break')
       if (whole) expect(whole.minutes).toBe(sat.reduce((sum, { minutes }) => sum + minutes!, 0))
     },

@@ -271,7 +271,8 @@ describe('levers moved by hand', () => {
   })
   it('more minutes a week raise hours and odds, as they would be painted', () => {
     const more = explore(record, now, { minutesMoreAWeek: 120 })!
-    expect(more.hours).toBeGreaterThan(base.hours + 0.6 * base.weeks)
+    // Some of them go to tests that now find room, with their reviews.
+    expect(more.hours).toBeGreaterThan(base.hours)
     expect(more.odds!).toBeGreaterThan(base.odds!)
     const { availability } = withMoved(record, { minutesMoreAWeek: 120 })
     expect(verdict(assess({ ...record, availability }, now))!.odds).toBe(more.odds)

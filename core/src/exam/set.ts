@@ -23,7 +23,10 @@ export function shareOfSet(exam: ExamFormat, { items, topics }: ItemSet): { topi
 }
 
 /** Whose kind of item a topic's are: the first of its section. */
-export const groupOf = (exam: ExamFormat, topic: string): { section: Section; group: ItemGroup } | undefined => {
+export const groupOf = (
+  exam: ExamFormat,
+  topic: string,
+): { section: Section; group: ItemGroup } | undefined => {
   const section = exam.sections.find(({ id }) => id === exam.topics.find((one) => one.id === topic)?.section)
   const group = section?.groups[0]
   return section && group && { section, group }

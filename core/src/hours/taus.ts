@@ -30,7 +30,10 @@ export function topicHours(
     if (byHand[id] !== undefined) return { tau: byHand[id], from: 'hand' }
     if (onShelf[id] !== undefined) return { tau: onShelf[id], from: 'shelf' }
     if (hours !== undefined) return { tau: hours, from: 'exam' }
-    return { tau: Math.max(shortestTau, hoursPerItem * Math.sqrt(middling * (items[at] ?? 0))), from: 'items' }
+    return {
+      tau: Math.max(shortestTau, hoursPerItem * Math.sqrt(middling * (items[at] ?? 0))),
+      from: 'items',
+    }
   })
 }
 /** The hours alone. */

@@ -7,6 +7,7 @@ import { remedialWork } from './around/remedial'
 import { retests } from './around/retests'
 import { fillSlots, fixedOf } from './fill/fillSlots'
 import { improve } from './fill/improve'
+import { leftOut } from './fill/left'
 import { type Slot, studySlots, testStartsOf } from './fill/slots'
 import { withTimed } from './fill/timed'
 import { type Ground, groundOf, mostDaysAhead, PlanProblem } from './ground'
@@ -109,6 +110,7 @@ export function makePlan(input: PlanInput): Plan {
     weeks: weeksOf(calendar, sessions, first, exam),
     notices: [
       ...withRemedies(input, notices, (changed) => frame(changed).notices),
+      ...leftOut(input, sessions),
       ...cautions(input, made, hours),
     ],
     ...(tests.unplaced.length && { unplaced: tests.unplaced.map((form) => trayTest(input, form)) }),

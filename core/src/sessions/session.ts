@@ -78,7 +78,10 @@ export const isSeen = (session: AnyKind): boolean => session.kind === 'test' && 
 export const yieldIn = (session: AnyKind): number => ('reason' in session ? (session.reason?.yield ?? 0) : 0)
 
 /** The other parts of a test that is sat over several days, among `sessions`: each knows the next one, the last the first. */
-export function otherPartsOf(test: Pick<TestSession, 'id' | 'split'>, sessions: PlanSession[]): TestSession[] {
+export function otherPartsOf(
+  test: Pick<TestSession, 'id' | 'split'>,
+  sessions: PlanSession[],
+): TestSession[] {
   const others: TestSession[] = []
   for (
     let next = nextPart(test, sessions);

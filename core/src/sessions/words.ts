@@ -85,7 +85,11 @@ function namesIn({ exam, forms }: WordContext) {
 }
 type Names = ReturnType<typeof namesIn>
 
-function titleOf(session: Said, { topicTitle, formTitle, sectionTitles }: Names, { sitting }: WordContext): string {
+function titleOf(
+  session: Said,
+  { topicTitle, formTitle, sectionTitles }: Names,
+  { sitting }: WordContext,
+): string {
   if (session.label) return session.label
   switch (session.kind) {
     case 'learn':

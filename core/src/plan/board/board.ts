@@ -202,7 +202,8 @@ export class Board {
     const late = this.input.sat.find(
       (sat) =>
         sat.form === wanted &&
-        haveInCommon(sat.sections, partOf(piece)) && dayNumber(spot.date) - dayNumber(sat.date) < resitAfterDays,
+        haveInCommon(sat.sections, partOf(piece)) &&
+        dayNumber(spot.date) - dayNumber(sat.date) < resitAfterDays,
     )
     if (late) return `This form was sat on ${late.date}; ${resitAfterDays} days must lie between.`
     const baseline =

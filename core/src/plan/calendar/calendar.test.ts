@@ -84,10 +84,10 @@ describe('taking time', () => {
   })
   it('leaves the slack of the week alone', () => {
     const found = calendar()
-    expect(found.weekRoom(monday)).toBeCloseTo(5 * 120 * 0.875, 9)
+    expect(found.weekRoom(monday)).toBeCloseTo(5 * 110 * 0.875, 9)
     found.take(monday, 1080, 60)
-    expect(found.weekRoom(monday + 3)).toBeCloseTo(5 * 120 * 0.875 - 60, 9)
-    expect(found.weekRoom(monday + 7)).toBeCloseTo(5 * 120 * 0.875, 9)
+    expect(found.weekRoom(monday + 3)).toBeCloseTo(5 * 110 * 0.875 - 60, 9)
+    expect(found.weekRoom(monday + 7)).toBeCloseTo(5 * 110 * 0.875, 9)
   })
   it('counts the sessions that stay, but not those that slipped', () => {
     const found = calendar({}, {}, [

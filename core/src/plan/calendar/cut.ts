@@ -1,7 +1,7 @@
 /** No session is shorter, in minutes, but cards and what somebody chose shorter: time enough to get into something. */
 export const shortestSession = 25
-/** A window may draw a session out to so many times its length rather than lose its rest. */
-const longest = 1.25
+/** A window may draw a session out to so many times its length rather than lose its rest; short sessions are chosen as a limit, and stay. */
+const drawnOut = (session: number): number => (session >= 45 ? 1.25 : 1) * session
 
 /**
  * A stretch of free time cut into sessions with breaks between, so that little of it is lost: as near to `session` minutes each as can be,
@@ -13,8 +13,8 @@ export function cutInto(minutes: number, session: number, breakMinutes: number, 
   const holds = (count: number) => (long - (count - 1) * breakMinutes) / count
   let count = Math.max(1, Math.round((long + breakMinutes) / (session + breakMinutes)))
   while (count > 1 && holds(count) < least) count--
-  while (holds(count) > longest * session && holds(count + 1) >= least) count++
-  const most = Math.max(session, Math.floor((longest * session) / 5) * 5)
+  while (holds(count) > drawnOut(session) && holds(count + 1) >= least) count++
+  const most = Math.max(session, Math.floor(drawnOut(session) / 5) * 5)
   const whole = Math.min(most, Math.floor(holds(count) / 5) * 5)
   let rest = long - count * whole - (count - 1) * breakMinutes
   return Array.from({ length: count }, () => {

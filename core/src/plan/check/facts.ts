@@ -9,7 +9,9 @@ export interface CheckInput {
   availability: Availability
   busy: Busy[]
   settings: Settings
-  sat: { form: string; date: string }[]
+  sat: { form: string; date: string; sections?: string[] }[]
+  /** Forms of other makers that are kept for rehearsal all the same. */
+  reserved?: string[]
   measured: boolean
   kept: PlanSession[]
   /** Topics touched before today. */

@@ -1,35 +1,34 @@
 import type { PlanSession, TestSession } from '@climber/contract'
 import { at, begins, clock, ends, type Fail, type Facts, type Rule, sumOf } from './facts'
 
-/** A test that was placed, in one part or in two. */
+/** A test that was placed, in one part or in several; or sections by themselves. */
 interface Whole {
   parts: TestSession[]
   first: TestSession
   last: TestSession
 }
 
-const daysApart = 17
 const isTest = (session: PlanSession): session is TestSession => session.kind === 'test'
+const sectionsIn = (test: TestSession): string[] | undefined => test.split?.sections ?? test.sections
+const overlap = (one: string[] | undefined, other: string[] | undefined): boolean =>
+  !one || !other || one.some((id) => other.includes(id))
 
-/** Tests in order of time, the parts of a split one together. */
+/** Tests in order of time, the parts of one together. */
 function wholeTests({ live }: Facts): Whole[] {
+  const tests = live.filter(isTest)
+  const byId = new Map(tests.map((test) => [test.id, test]))
+  const met = new Set<string>()
   const whole: Whole[] = []
-  for (const test of live.filter(isTest)) {
-    const before = whole[whole.length - 1]
-    const own = test.split?.sections
-    const other = before?.first.split?.sections
-    if (
-      before &&
-      own &&
-      other &&
-      before.first.form === test.form &&
-      before.parts.length === 1 &&
-      at(test.date) - at(before.first.date) < daysApart &&
-      !own.some((id) => other.includes(id))
-    ) {
-      before.parts.push(test)
-      before.last = test
-    } else whole.push({ parts: [test], first: test, last: test })
+  for (const test of tests) {
+    if (met.has(test.id)) continue
+    const parts = [test]
+    for (let next = byId.get(test.split?.other ?? ''); next && !parts.includes(next);) {
+      parts.push(next)
+      next = byId.get(next.split?.other ?? '')
+    }
+    parts.forEach(({ id }) => met.add(id))
+    parts.sort((a, b) => begins(a) - begins(b))
+    whole.push({ parts, first: parts[0] ?? test, last: parts[parts.length - 1] ?? test })
   }
   return whole
 }
@@ -49,28 +48,35 @@ function lengthOf({ input: { exam, settings } }: Facts, ids?: string[]): number 
 function lengthAndHour(facts: Facts, { parts, first }: Whole, fail: Fail): void {
   const { exam, sitting } = facts.input
   for (const part of parts) {
-    const due = lengthOf(facts, part.split?.sections)
+    const due = lengthOf(facts, sectionsIn(part))
     if (part.minutes !== due) fail('test-length', `${part.id} is ${part.minutes} minutes, not ${due}`)
   }
+  if (first.sections) return
   const covered = parts.flatMap(({ split }) => split?.sections ?? exam.sections.map(({ id }) => id))
   if (covered.length !== exam.sections.length || new Set(covered).size !== exam.sections.length)
     fail('test-length', `${first.id} does not cover every section once`)
   if (parts.length > 1 && !parts.every(({ split, hour }) => split && hour))
     fail('test-said', `${first.id} is split and not marked so`)
-  const [one, two] = parts
-  if (one && two && (one.split?.other !== two.id || two.split?.other !== one.id))
-    fail('test-said', `${one.id} and ${two.id} do not know of each other`)
+  if (parts.some(({ split }, place) => split && (split.number !== place + 1 || split.of !== parts.length)))
+    fail('test-said', `the parts of ${first.id} are not sat in their order`)
   if (clock(first.start) !== clock(sitting.start) && !first.hour)
     fail('test-said', `${first.id} is not at the exam's time of day and does not say why`)
 }
 
-function reviewed(facts: Facts, { last }: Whole, next: TestSession | undefined, fail: Fail): void {
-  const { input, live, keptIds } = facts
-  const due = lengthOf(facts) * input.settings.reviewRatio
+const lastDays = 10
+/** A whole test in the last days before the exam. */
+const isLastRehearsal = ({ examDay }: Facts, { first, last }: Whole): boolean =>
+  !first.sections && at(last.date) >= examDay - lastDays
+
+function reviewed(facts: Facts, test: Whole, next: TestSession | undefined, fail: Fail): void {
+  const { input, plan, live, keptIds } = facts
+  const { last, first } = test
+  const due = lengthOf(facts, first.sections) * input.settings.reviewRatio
   const nextStart = next && !keptIds.has(next.id) ? begins(next) : Infinity
   const reviews = live.filter((session) => session.kind === 'review' && session.of === last.id)
   const minutes = sumOf(reviews)
-  if (Math.abs(minutes - due) > 2.5)
+  const mayBeShort = isLastRehearsal(facts, test) && plan.notices.some(({ code }) => code === 'short-review')
+  if (Math.abs(minutes - due) > 2.5 && !(mayBeShort && minutes < due))
     fail('review', `${last.id} has ${minutes} minutes of review; ${due} are due`)
   for (const review of reviews) {
     if (begins(review) < ends(last)) fail('review', `${review.id} comes before its test has ended`)
@@ -78,11 +84,10 @@ function reviewed(facts: Facts, { last }: Whole, next: TestSession | undefined, 
   }
 }
 
-function formIsFree(facts: Facts, earlierTests: Whole[], { first }: Whole, fail: Fail): void {
-  const { input, plan, examDay } = facts
-  const { settings } = input
-  const form = input.exam.forms.find(({ id }) => id === first.form)
-  if (!form) return fail('resit', `${first.id} has no form of this exam`)
+/** The publisher's forms, and those kept, are for the end: nothing but these is sat after one. */
+function keptForTheEnd(facts: Facts, tests: Whole[], { first, last }: Whole, fail: Fail): void {
+  const { input, plan, examDay, keptIds } = facts
+  const { settings, exam } = input
   const names = settings.stages
     ? settings.stages.filter((stage) => stage.rehearsal).map(({ name }) => name)
     : ['Rehearse', 'Sprint']
@@ -90,12 +95,43 @@ function formIsFree(facts: Facts, earlierTests: Whole[], { first }: Whole, fail:
     ({ name, from, to }) => names.includes(name) && from <= first.date && first.date <= to,
   )
   const asked = (settings.rehearsals ?? []).some((days) => Math.abs(examDay - days - at(first.date)) <= 3)
-  const baseline = !earlierTests.length && !input.measured
-  if (form.source === 'publisher' && !first.seen && !inPhase && !asked && !baseline)
-    fail('reserved', `${first.id} uses the publisher's ${form.id} before rehearsal`)
+  const lately = at(last.date) >= examDay - lastDays
+  const isKept = (id: string | undefined) =>
+    exam.forms.some(
+      (form) => form.id === id && (form.source === 'publisher' || input.reserved?.includes(form.id)),
+    )
+  const later = tests.filter(
+    (other) =>
+      begins(other.first) > begins(first) &&
+      !other.first.sections &&
+      !other.first.seen &&
+      !keptIds.has(other.first.id),
+  )
+  if (first.sections || (!inPhase && !asked && !lately && !later.every((other) => isKept(other.first.form))))
+    fail('reserved', `${first.id} uses ${first.form}, which is kept for rehearsal, before that`)
+}
+
+function formIsFree(facts: Facts, tests: Whole[], place: number, fail: Fail): void {
+  const { input, live } = facts
+  const test = tests[place]
+  if (!test) return
+  const { first } = test
+  if (first.sections && first.form === undefined) return
+  const form = input.exam.forms.find(({ id }) => id === first.form)
+  if (!form) return fail('resit', `${first.id} has no form of this exam`)
+  const before = tests.slice(0, place)
+  const isBaseline =
+    !input.measured &&
+    !live.some((other) => isTest(other) && !other.sections && begins(other) < begins(first))
+  if (form.source === 'publisher' && !first.seen && !isBaseline) keptForTheEnd(facts, tests, test, fail)
+  const own = sectionsIn(first) && first.sections
   const earlier = [
-    ...input.sat.filter((sitting) => sitting.form === form.id).map(({ date }) => at(date)),
-    ...earlierTests.filter((other) => other.first.form === form.id).map(({ last }) => at(last.date)),
+    ...input.sat
+      .filter((one) => one.form === form.id && overlap(one.sections, own))
+      .map(({ date }) => at(date)),
+    ...before
+      .filter((other) => other.first.form === form.id && overlap(other.first.sections, own))
+      .map(({ last }) => at(last.date)),
   ]
   if (earlier.length && !first.seen) fail('resit', `${first.id} was sat before and is not marked seen`)
   if (earlier.some((day) => at(first.date) - day < 21))
@@ -109,7 +145,7 @@ export const testsInOrder: Rule = (facts, fail) => {
     if (facts.keptIds.has(test.first.id)) return
     lengthAndHour(facts, test, fail)
     reviewed(facts, test, whole[place + 1]?.first, fail)
-    formIsFree(facts, whole.slice(0, place), test, fail)
+    formIsFree(facts, whole, place, fail)
   })
 }
 

@@ -1,5 +1,6 @@
 import { chosenWays } from '../../sessions/ways'
 import type { PlanInput, PlanTopic } from '../input'
+import { chaptersOf, readingHours } from './chapters'
 
 /** How much of a budget goes by share and gap alone. Measured: on five kinds of learner it gains on each (docs/measurements.md). */
 const gapShare = 0.5
@@ -31,6 +32,39 @@ function byGap({ topics }: PlanInput, hours: number): number[] {
   return gaps.map((gap) => (all > 0 ? (gap * hours) / all : 0))
 }
 
+/** Known so well, a topic's chapters are no longer read for its sake. */
+export const wellKnown = 0.8
+/** Reading may take so much of the hours; where books are longer, the chapters that pay most are read. */
+const mostReading = 0.65
+
+/** Hours of reading that each topic is to have, so that no chapter stays half read that there is the time for. */
+export function readingOf(input: PlanInput, hours: number): number[] {
+  const { topics, shelf, lived, kept } = input
+  const least = topics.map(() => 0)
+  if (!shelf.some(({ kind }) => kind === 'book')) return least
+  const reading = readingHours(chaptersOf(shelf, [...lived, ...kept]), topics)
+  let left = mostReading * hours
+  const order = topics
+    .flatMap(({ known, value }, at) => (reading[at]! > 0 && known < wellKnown && value > 0 ? [at] : []))
+    .sort((a, b) => payOf(topics[b]!, reading[b]!) - payOf(topics[a]!, reading[a]!) || a - b)
+  for (const at of order) {
+    if (reading[at]! > left) continue
+    least[at] = reading[at]!
+    left -= reading[at]!
+  }
+  return least
+}
+const payOf = ({ value, known }: PlanTopic, hours: number): number => (value * (1 - known)) / hours
+
+/** Budgets that give each topic its reading at least; what that takes is taken from the others alike. */
+function withReading(input: PlanInput, budget: number[], hours: number): number[] {
+  const least = readingOf(input, hours)
+  const over = budget.map((own, at) => Math.max(0, own - least[at]!))
+  const spare = hours - least.reduce((a, b) => a + b, 0)
+  const given = over.reduce((a, b) => a + b, 0)
+  return least.map((own, at) => own + (given > 0 ? (over[at]! * spare) / given : spare / least.length))
+}
+
 /**
  * Hours per topic: from the exact allocation, blended with what a topic's share and gap alone would give it, since neither its hours nor
  * what is known of it is known well; or as the chosen school shares them out (weakest first: by what is not known; in book order: by
@@ -50,13 +84,12 @@ export function budgets(input: PlanInput, hours: number): number[] {
     case 'easiest section': {
       const easiest = easiestSection(input.topics)
       const exact = input.split(hours)
-      return shared(
-        exact.map((own, at) => own * (input.topics[at]!.section === easiest ? easiestWeight : 1)),
-      )
+      return shared(exact.map((own, at) => own * (input.topics[at]!.section === easiest ? easiestWeight : 1)))
     }
     case 'yield': {
       const gaps = byGap(input, hours)
-      return input.split(hours).map((own, at) => (1 - gapShare) * own + gapShare * gaps[at]!)
+      const blended = input.split(hours).map((own, at) => (1 - gapShare) * own + gapShare * gaps[at]!)
+      return withReading(input, blended, hours)
     }
   }
 }

@@ -2,58 +2,33 @@ import type { PlanSession, SessionMaterial } from '@climber/contract'
 import { covers, type Shelved } from '../../hours/shelf'
 import { isActive, materialOf } from '../../sessions/session'
 import type { PlanTopic } from '../input'
+import { type Chapter, chaptersOf } from './chapters'
+import { wellKnown } from './budgets'
 import type { Filled } from './slots'
 
-interface Chapter {
-  item: Shelved
-  title: string
-  /** Pages of the book before it, and up to its end. */
-  from: number
-  to: number
-  topics: string[]
-  /** Page up to which it is read. */
-  read: number
-}
-
+const rangeWords = ({ from, to }: { from: number; to: number }) =>
+  `pages ${Math.floor(from) + 1} to ${Math.ceil(to)}`
 const noted = ({ errors }: Shelved) => (errors ? ` (known errors: ${errors})` : '')
 const cut = (text: string) => (text.length > 300 ? `${text.slice(0, 297)}...` : text)
-
-/** All chapters of the shelf, in order; pages that were read count from the front of each book. */
-function chaptersOf(shelf: Shelved[], pagesRead: Map<string, number>): Chapter[] {
-  const left = new Map(pagesRead)
-  return shelf
-    .filter(({ kind }) => kind === 'book')
-    .flatMap((item) => {
-      let from = 0
-      return (item.chapters ?? []).map(({ title, pages, topics }): Chapter => {
-        const done = Math.min(left.get(item.id) ?? 0, pages)
-        left.set(item.id, (left.get(item.id) ?? 0) - done)
-        const chapter = { item, title, from, to: from + pages, topics, read: from + done }
-        from += pages
-        return chapter
-      })
-    })
-}
 
 /** The shelf as it is handed out: what of each book, bank and recording is spoken for. */
 class Handing {
   private readonly chapters: Chapter[]
   private readonly asked = new Map<string, number>()
   private readonly heard = new Map<string, number>()
+  /** Where the second reading of a topic's chapters has come to. */
+  private readonly second = new Map<string, { chapter: number; page: number }>()
 
   constructor(
     private readonly shelf: Shelved[],
     kept: PlanSession[],
   ) {
-    const pages = new Map<string, number>()
     for (const session of kept) {
       const material = materialOf(session)
-      if (!material || !isActive(session)) continue
-      const { id, questions, pages: own } = material
-      if (questions) this.asked.set(id, (this.asked.get(id) ?? 0) + questions)
-      else if (own) pages.set(id, (pages.get(id) ?? 0) + own)
+      if (material?.questions && isActive(session))
+        this.asked.set(material.id, (this.asked.get(material.id) ?? 0) + material.questions)
     }
-    this.chapters = chaptersOf(shelf, pages)
+    this.chapters = chaptersOf(shelf, kept)
   }
 
   questions(ids: string[], minutes: number, daily: boolean): SessionMaterial | undefined {
@@ -76,17 +51,49 @@ class Handing {
     return { id: bank.id, questions: count, text: cut(`${count} questions from ${bank.title}${noted(bank)}`) }
   }
 
+  /** Minutes of reading that are left on a topic, the whole of chapters that it shares with others. */
+  minutesLeft(topic: string): number {
+    return this.chapters
+      .filter(({ topics }) => topics.includes(topic))
+      .reduce((sum, chapter) => sum + chapter.left() * chapter.item.minutesEach, 0)
+  }
+
   pages(topic: string, minutes: number): SessionMaterial | undefined {
-    const chapter = this.chapters.find((one) => one.topics.includes(topic) && one.read < one.to)
+    const chapter = this.chapters.find((one) => one.topics.includes(topic) && one.next())
     if (!chapter) return undefined
-    const { item, read: from } = chapter
-    const to = Math.min(chapter.to, from + Math.max(1, Math.floor(minutes / item.minutesEach)))
-    chapter.read = to
-    const range = `pages ${Math.floor(from) + 1} to ${Math.ceil(to)}`
+    const most = Math.max(1, Math.floor(minutes / chapter.item.minutesEach))
+    // A few pages more end a chapter rather than leave a rest of it for another day.
+    const pages = chapter.next(chapter.left() <= most * endsWith ? Infinity : most)
+    if (!pages) return undefined
+    chapter.take(pages)
+    const { item, title } = chapter
     return {
       id: item.id,
-      pages: to - from,
-      text: cut(`${item.title}, ${chapter.title}: ${range}${noted(item)}`),
+      pages: pages.to - pages.from,
+      from: pages.from,
+      text: cut(`${item.title}, ${title}: ${rangeWords(pages)}${noted(item)}`),
+    }
+  }
+
+  /** A second reading, where all was read and nothing else treats a topic; from its first page on again once it is through. */
+  again(topic: string, minutes: number): SessionMaterial | undefined {
+    const chapters = this.chapters.filter((one) => one.topics.includes(topic) && !one.next())
+    const [first] = chapters
+    if (!first) return undefined
+    const at = this.second.get(topic) ?? { chapter: 0, page: 0 }
+    const chapter = chapters[at.chapter] ?? first
+    const { from, to } = chapter.pages
+    const begin = from + at.page
+    const end = Math.min(to, begin + Math.max(1, Math.floor((1.5 * minutes) / chapter.item.minutesEach)))
+    const over = end >= to
+    this.second.set(topic, {
+      chapter: over ? (at.chapter + 1) % chapters.length : at.chapter,
+      page: over ? 0 : end - from,
+    })
+    const { item, title } = chapter
+    return {
+      id: item.id,
+      text: cut(`${item.title}, ${title}: ${rangeWords({ from: begin, to: end })}, second reading`),
     }
   }
 
@@ -104,9 +111,15 @@ class Handing {
   }
 }
 
+/** A session may read so many times its pages to end a chapter. */
+const endsWith = 1.15
+/** After so many sessions of reading one of questions on what was read, where there is the time to finish the chapter too. */
+const readingsBeforeDrill = 2
+
 /**
- * What of the shelf each study session works through, in order of time: pages while a topic is learnt, then recordings,
- * then questions; what was done or is still planned is not handed out again.
+ * What of the shelf each study session works through, in order of time. The pages of a topic's chapters until they are read, whatever is
+ * known of it in part, with a session of questions now and then while there is time for all of them; then recordings, questions, and a
+ * second reading. What was done or is still planned is not handed out again. Sessions that read are called learning.
  */
 export function handOut(
   shelf: Shelved[],
@@ -115,15 +128,39 @@ export function handOut(
   kept: PlanSession[],
 ): (SessionMaterial | undefined)[] {
   const handing = new Handing(shelf, kept)
-  return filled.map(({ kind, topics: at, minutes, quota }) => {
+  const ahead = new Map<string, number>()
+  const readings = new Map<string, number>()
+  const leadOf = ({ topics: [at], topics: { length }, quota, timed }: Filled) =>
+    quota || timed || length !== 1 ? undefined : topics[at ?? 0]
+  for (const session of filled) {
+    const lead = leadOf(session)
+    if (lead) ahead.set(lead.id, (ahead.get(lead.id) ?? 0) + session.minutes)
+  }
+  return filled.map((session) => {
+    const { topics: at, minutes, quota } = session
     const ids = at.flatMap((place) => topics[place]?.id ?? [])
-    const [lead] = ids
-    if (quota || kind !== 'learn' || lead === undefined)
-      return handing.questions(ids, minutes, Boolean(quota))
+    const lead = leadOf(session)
+    if (!lead) return handing.questions(ids, minutes, Boolean(quota))
+    const rest = (ahead.get(lead.id) ?? 0) - minutes
+    ahead.set(lead.id, rest)
+    const left = lead.known < wellKnown ? handing.minutesLeft(lead.id) : 0
+    const drills = (readings.get(lead.id) ?? 0) >= readingsBeforeDrill && rest >= left
+    const asked = drills ? handing.questions(ids, minutes, false) : undefined
+    if (asked || !left) readings.set(lead.id, 0)
+    if (asked) {
+      session.kind = 'drill'
+      return asked
+    }
+    const pages = left ? handing.pages(lead.id, minutes) : undefined
+    if (pages) {
+      readings.set(lead.id, (readings.get(lead.id) ?? 0) + 1)
+      session.kind = 'learn'
+      return pages
+    }
     return (
-      handing.pages(lead, minutes) ??
-      handing.recording(lead, minutes) ??
-      handing.questions(ids, minutes, false)
+      (session.kind === 'learn' ? handing.recording(lead.id, minutes) : undefined) ??
+      handing.questions(ids, minutes, false) ??
+      handing.again(lead.id, minutes)
     )
   })
 }

@@ -1,6 +1,6 @@
 import { exp } from '../../exact/functions'
 import { afterTouch, effective, type Memory, touched } from '../../learner/retention'
-import { budgets, mustsOf } from './budgets'
+import { budgets, mustsOf, readingOf } from './budgets'
 import { overlapDays, overlaps } from './overlaps'
 import { retell } from './retell'
 import type { Filled } from './slots'
@@ -42,7 +42,8 @@ class Trial {
   private readonly follows: number[][]
   private readonly start: (Memory | undefined)[]
   private readonly shared: Set<number>[]
-  private readonly musts: Set<number>
+  /** Hours that each topic is not to fall under: of reading, or any at all of what is not to be left out. */
+  private readonly least: number[]
 
   constructor(
     private readonly input: PlanInput,
@@ -70,7 +71,11 @@ class Trial {
     this.hoursOf = Float64Array.from(filled, ({ minutes, topics: inIt }) => minutes / 60 / inIt.length)
     this.topicOf = Int32Array.from(filled, ({ topics: inIt }) => (inIt.length === 1 ? inIt[0]! : -1))
     this.shared = overlaps(input, place)
-    this.musts = new Set(mustsOf(topics))
+    const musts = new Set(mustsOf(topics))
+    this.least = readingOf(
+      input,
+      filled.reduce((sum, { minutes }) => sum + minutes / 60, 0),
+    ).map((hours, at) => hours || (musts.has(at) ? this.hoursOf[0]! / 100 : 0))
   }
 
   /** What is new of a topic and still at hand on exam day, in weighted points. */
@@ -119,9 +124,13 @@ class Trial {
     return count
   }
 
-  /** A topic that is to stay in the plan, and has but this one session. */
-  isLast(at: number): boolean {
-    return this.musts.has(at) && this.sessionsOf[at]!.length === 1
+  /** Whether a topic has fewer hours of its own now than it is to have; a mixed set does not read its chapters. */
+  lacks(at: number): boolean {
+    const { least, hoursOf, topicOf } = this
+    if (!least[at]) return false
+    let hours = 0
+    for (const index of this.sessionsOf[at]!) if (topicOf[index] === at) hours += hoursOf[index]!
+    return hours < least[at]! - 1e-9
   }
 
   give(index: number, to: number): void {
@@ -158,12 +167,16 @@ export function improve(input: PlanInput, filled: Filled[], examDay: number): vo
     const j = swap ? single[Math.floor(random() * single.length)]! : -1
     const b = swap ? topicOf[j]! : Math.floor(random() * input.topics.length)
     const luck = random()
-    if (a === b || weight[b]! <= 0 || (!swap && trial.isLast(a))) continue
+    if (a === b || weight[b]! <= 0) continue
     const before = trial.clashes(i) + (swap ? trial.clashes(j) : 0)
     trial.give(i, b)
     if (swap) trial.give(j, a)
     let keep =
-      trial.clashes(i) + (swap ? trial.clashes(j) : 0) <= before && trial.ordered(a) && trial.ordered(b)
+      trial.clashes(i) + (swap ? trial.clashes(j) : 0) <= before &&
+      trial.ordered(a) &&
+      trial.ordered(b) &&
+      !trial.lacks(a) &&
+      (!swap || !trial.lacks(b))
     if (keep) {
       const [newA, newB] = [trial.worth(a), trial.worth(b)]
       const gain = newA + newB - worths[a]! - worths[b]!

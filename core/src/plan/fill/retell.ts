@@ -23,7 +23,8 @@ export function retell(input: PlanInput, filled: Filled[]): void {
   for (const session of filled) {
     const lead = session.topics[0]!
     const before = memory[lead]
-    if (session.kind !== 'mixed' && !session.timed) session.kind = studyKind(topics[lead]!, known[lead]!, started[lead]!)
+    if (session.kind !== 'mixed' && !session.timed)
+      session.kind = studyKind(topics[lead]!, known[lead]!, started[lead]!)
     const yields = topics.map((one, at) => (one.value * (1 - known[at]!)) / one.tau)
     const other = yields.reduce<number | undefined>(
       (most, own, at) =>

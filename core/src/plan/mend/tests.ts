@@ -1,6 +1,15 @@
 import type { ReviewSession, TestSession } from '@climber/contract'
 import { formsWithin, metTooNear } from '../../attempts/sat'
-import { endOf, followsOf, isTest, ofKind, otherPartsOf, partOf, reviewsOf, startOf } from '../../sessions/session'
+import {
+  endOf,
+  followsOf,
+  isTest,
+  ofKind,
+  otherPartsOf,
+  partOf,
+  reviewsOf,
+  startOf,
+} from '../../sessions/session'
 import { dateOf, dayNumber, type DayNumber, minuteOf } from '../../time/day'
 import { type Mending, movedTo } from './mending'
 import { placeReview } from './pieces'

@@ -36,10 +36,7 @@ function assignResit(
   const oldest = [...input.sat].sort((a, b) => a.date.localeCompare(b.date))[0]?.form
   const form = input.exam.forms.find(({ id }) => id === (oldest ?? own?.form?.id))
   if (!form) return
-  const since = Math.max(
-    lastOf(met, form.id),
-    baseline && own?.form === form ? lastDay(baseline) : -Infinity,
-  )
+  const since = Math.max(lastOf(met, form.id), baseline && own?.form === form ? lastDay(baseline) : -Infinity)
   const again = [...placed]
     .reverse()
     .slice(1)
@@ -47,19 +44,28 @@ function assignResit(
   if (again) uses.set(again, { form, seen: true, resit: true })
 }
 
+/** A form is sat so many times at most under one plan: once more tells something, a third time only what was remembered. */
+const mostSittings = 2
+
 /** A form that was met long enough ago, the one met longest ago first; undefined where there is none. */
 function seenLongAgo(forms: Form[], uses: FormUses, met: FormSat[], day: DayNumber): Form | undefined {
   const lastSat = (id: string) =>
-    Math.max(lastOf(met, id), ...[...uses].filter(([, { form }]) => form?.id === id).map(([test]) => lastDay(test)))
+    Math.max(
+      lastOf(met, id),
+      ...[...uses].filter(([, { form }]) => form?.id === id).map(([test]) => lastDay(test)),
+    )
+  const sittings = (id: string) => [...uses.values()].filter(({ form }) => form?.id === id).length
   return forms
-    .filter(({ id }) => lastSat(id) <= day - resitAfterDays && lastSat(id) > -Infinity)
+    .filter(
+      ({ id }) =>
+        sittings(id) < mostSittings && lastSat(id) <= day - resitAfterDays && lastSat(id) > -Infinity,
+    )
     .sort((a, b) => lastSat(a.id) - lastSat(b.id))[0]
 }
 
-/** Of a list in order of time, so many spread evenly, the last one among them. */
-function spread<T>(list: T[], count: number): T[] {
-  return list.filter((_, at) => Math.floor(((at + 1) * count) / list.length) > Math.floor((at * count) / list.length))
-}
+/** Of a list in order of time, so many spread evenly, the first one among them. */
+const spread = <T>(list: T[], count: number): T[] =>
+  Array.from({ length: count }, (_, at) => list[Math.floor((at * list.length) / count)]!)
 
 /**
  * Which form each placed whole test is sat on. The publisher's, and what the shelf reserves, are for the end: the rehearsals nearest the

@@ -6,7 +6,7 @@ import { dateOf, dayNumber, type DayNumber, mondayOf, timeOf } from '../../time/
 import type { Calendar } from '../calendar/calendar'
 import type { Ground } from '../ground'
 import type { PlanInput } from '../input'
-import type { PlacedStage } from '../phases'
+import { learnTestShare, type PlacedStage, rehearseTestShare } from '../phases'
 import { TestRoom } from './blocks'
 import { assignForms, assignSections, type FormUse, type FormUses, metBefore } from './forms'
 import { firstDay, lastDay, lastRehearsalWithin, type LeftOut, type PlacedTest, TestPlacing } from './place'
@@ -90,6 +90,7 @@ function reviewSessions(
   }))
 }
 
+const percent = (share: number) => `${Math.round(100 * share)}%`
 const isWhole = ({ sections }: PlacedTest): boolean => !sections
 
 /** The publisher's and others' forms that nothing in the plan is sat on, in part or in whole. */
@@ -110,7 +111,11 @@ interface Outcome {
 }
 
 /** What a reader can do something about: no rehearsal, a rhythm that was asked for and is not kept, forms that nothing uses. */
-function noticesOf(input: PlanInput, room: TestRoom, { left, formless, final, settled, unused }: Outcome): PlanNotice[] {
+function noticesOf(
+  input: PlanInput,
+  room: TestRoom,
+  { left, formless, final, settled, unused }: Outcome,
+): PlanNotice[] {
   const { full, reviewMinutes } = room
   const { minutesPerDay } = input.availability
   const { testEveryDays, stages } = input.settings
@@ -126,8 +131,10 @@ function noticesOf(input: PlanInput, room: TestRoom, { left, formless, final, se
       code: 'short-review',
       message: `The last rehearsal has ${final.reviewMinutes} minutes of review and not ${reviewMinutes}: there is no more time before the last days.`,
     })
-  const wished = testEveryDays !== null || stages !== undefined || chosenWays(input.settings).tests !== 'by lead time'
-  const count = (n: number) => (n === 1 ? 'One test of the rhythm that was chosen is' : `${n} tests of the rhythm that was chosen are`)
+  const wished =
+    testEveryDays !== null || stages !== undefined || chosenWays(input.settings).tests !== 'by lead time'
+  const count = (n: number) =>
+    n === 1 ? 'One test of the rhythm that was chosen is' : `${n} tests of the rhythm that was chosen are`
   if (wished && left.noRoom)
     notices.push({
       code: 'test-no-room',
@@ -146,7 +153,7 @@ function noticesOf(input: PlanInput, room: TestRoom, { left, formless, final, se
   if (unused.length)
     notices.push({
       code: 'forms-unused',
-      message: `${unused.length === 1 ? `${unused[0]?.title} is` : `${unused.length} unseen forms are`} not used: tests and their reviews may take a fifth of the time while learning, and two fifths in rehearsal. More free time, or a shorter review, makes room; they wait in the tray.`,
+      message: `${unused.length === 1 ? `${unused[0]?.title} is` : `${unused.length} unseen forms are`} not used: tests and their reviews take at most ${percent(learnTestShare)} of the time while learning and ${percent(rehearseTestShare)} in rehearsal. More free time, or a shorter review, makes room; they wait in the tray.`,
     })
   return notices
 }
@@ -162,8 +169,17 @@ function weeksWithout(stages: PlacedStage[], first: DayNumber, taper: DayNumber,
 }
 
 /** A section at its exam length in each full week without a test: the one longest not sat under the clock, where it fits. */
-function placeSections(input: PlanInput, room: TestRoom, placing: TestPlacing, stages: PlacedStage[], first: DayNumber, taper: DayNumber) {
-  const standing = [...input.kept].filter((session) => isTest(session) && isActive(session)).map(({ date }) => dayNumber(date))
+function placeSections(
+  input: PlanInput,
+  room: TestRoom,
+  placing: TestPlacing,
+  stages: PlacedStage[],
+  first: DayNumber,
+  taper: DayNumber,
+) {
+  const standing = [...input.kept]
+    .filter((session) => isTest(session) && isActive(session))
+    .map(({ date }) => dayNumber(date))
   const sat = new Map<string, number>()
   const worth = new Map<string, number>()
   for (const { section, value, known } of input.topics)
