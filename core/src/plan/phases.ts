@@ -24,8 +24,11 @@ export interface Stage {
 }
 
 /** Tests with their reviews may take so much of the time; the rest is for topics. Measured: docs/measurements.md, Plans. */
-export const learnTestShare = 0.15
-export const rehearseTestShare = 0.4
+const learnTestShare = 0.15
+const rehearseTestShare = 0.4
+/** So many times that where the rhythm was chosen: then review must keep up, and little else stands against it. */
+const chosenShare = 2
+const mostShare = 0.5
 
 const learn = (share: number, testEvery: number, name = 'Learn'): Stage => ({
   name,
@@ -69,6 +72,12 @@ const rhythms: Record<string, { learn: number; rehearsal: number }> = {
   'near the end': { learn: 0, rehearsal: 5 },
 }
 
+/** Somebody has said how often tests are to come. */
+export const isRhythmChosen = (settings: Settings): boolean =>
+  settings.testEveryDays !== null ||
+  settings.stages !== undefined ||
+  chosenWays(settings).tests !== 'by lead time'
+
 /** The stages that the settings ask for: their own, or the lead time's with the chosen rhythm of tests. */
 export function stagesFor(lead: LeadTime, settings: Settings): Stage[] {
   const rhythm = rhythms[chosenWays(settings).tests]
@@ -83,13 +92,15 @@ export function stagesFor(lead: LeadTime, settings: Settings): Stage[] {
     mixedEvery: mixedEvery ?? (rehearsal ? 2 : 7),
     testShare: rehearsal ? rehearseTestShare : learnTestShare,
   }))
-  return (
+  const stages =
     own ??
     stagesOf[lead].map((stage) => ({
       ...stage,
       ...(rhythm && { testEvery: stage.rehearsal ? rhythm.rehearsal : rhythm.learn }),
     }))
-  )
+  return isRhythmChosen(settings)
+    ? stages.map((stage) => ({ ...stage, testShare: Math.min(mostShare, chosenShare * stage.testShare) }))
+    : stages
 }
 
 export interface PlacedStage extends Stage {

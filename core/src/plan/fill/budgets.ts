@@ -19,11 +19,18 @@ function easiestSection(topics: PlanTopic[]): string | undefined {
 const largeShare = 0.02
 const fairlyKnown = 0.5
 
-/** Places of the topics that no plan leaves out. */
-export const mustsOf = (topics: PlanTopic[]): number[] =>
+/** Places of the topics that are too large, and too little known, to be left out without a word. */
+export const largeTopics = (topics: PlanTopic[]): number[] =>
   topics.flatMap(({ share, known, value }, at) =>
     share > largeShare && known < fairlyKnown && value > 0 ? [at] : [],
   )
+
+/** Those of them that get a session whatever else pays more; of one section alone where that was chosen to be lifted. */
+export function mustsOf({ topics, settings }: PlanInput): number[] {
+  const easiest =
+    chosenWays(settings).order === 'easiest section' ? easiestSection(topics) : undefined
+  return largeTopics(topics).filter((at) => easiest === undefined || topics[at]?.section === easiest)
+}
 
 /** What each topic has to gain, by its share of the exam alone. */
 function byGap({ topics }: PlanInput, hours: number): number[] {

@@ -60,7 +60,7 @@ class Progress {
   ) {
     const { topics } = input
     this.left = budgets(input, hours)
-    this.musts = mustsOf(topics)
+    this.musts = mustsOf(input)
     this.budget = [...this.left]
     this.known = topics.map((topic) => topic.known)
     this.memory = topics.map((topic) => topic.touches.reduce<Memory | undefined>(touched, undefined))

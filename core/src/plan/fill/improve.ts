@@ -71,7 +71,7 @@ class Trial {
     this.hoursOf = Float64Array.from(filled, ({ minutes, topics: inIt }) => minutes / 60 / inIt.length)
     this.topicOf = Int32Array.from(filled, ({ topics: inIt }) => (inIt.length === 1 ? inIt[0]! : -1))
     this.shared = overlaps(input, place)
-    const musts = new Set(mustsOf(topics))
+    const musts = new Set(mustsOf(input))
     this.least = readingOf(
       input,
       filled.reduce((sum, { minutes }) => sum + minutes / 60, 0),

@@ -2,7 +2,7 @@ import type { PlanNotice, PlanSession } from '@climber/contract'
 import { yieldOf } from '../../hours/allocate'
 import { topicsOf } from '../../sessions/session'
 import type { PlanInput } from '../input'
-import { mustsOf, wellKnown } from './budgets'
+import { largeTopics, wellKnown } from './budgets'
 import { chaptersOf } from './chapters'
 
 const mostNamed = 3
@@ -15,7 +15,7 @@ const listed = (names: string[]): string =>
 /** Topics of some size of which little is known and that nothing in the plan touches, and what that costs. */
 function untouched({ topics, by }: PlanInput, sessions: readonly PlanSession[]): PlanNotice[] {
   const met = new Set(sessions.flatMap((session) => topicsOf(session)))
-  const left = mustsOf(topics)
+  const left = largeTopics(topics)
     .flatMap((at) => topics[at] ?? [])
     .filter(({ id, touches }) => !met.has(id) && !touches.length)
   if (!left.length) return []
@@ -24,7 +24,7 @@ function untouched({ topics, by }: PlanInput, sessions: readonly PlanSession[]):
   return [
     {
       code: 'topics-left-out',
-      message: `${listed(left.map(({ title }) => title))}, ${percent(share)} of the exam, ${left.length === 1 ? 'gets' : 'get'} no session: there are fewer sessions than topics, and the others bring more. An hour on each would ${by === 'odds' ? 'count for' : 'bring'} ${points.toFixed(1)} points in all; more free time makes room for them.`,
+      message: `${listed(left.map(({ title }) => title))}, ${percent(share)} of the exam, ${left.length === 1 ? 'gets' : 'get'} no session: the sessions go where an hour brings more. An hour on each would ${by === 'odds' ? 'count for' : 'bring'} ${points.toFixed(1)} points in all; more free time makes room for them.`,
     },
   ]
 }
@@ -44,7 +44,7 @@ function halfRead(input: PlanInput, sessions: readonly PlanSession[]): PlanNotic
   return [
     {
       code: 'books-unfinished',
-      message: `${open.length} of ${chapters.length} chapters are not read to the end before the exam: that would take ${hours < 10 ? hours.toFixed(1) : Math.round(hours)} hours more than there are for reading. Those that pay most are read first.`,
+      message: `${open.length} of ${chapters.length} chapters are not read to the end before the exam: the rest of them takes ${hours < 10 ? hours.toFixed(1) : Math.round(hours)} hours. Those that pay most are read first.`,
     },
   ]
 }

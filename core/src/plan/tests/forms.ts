@@ -44,8 +44,8 @@ function assignResit(
   if (again) uses.set(again, { form, seen: true, resit: true })
 }
 
-/** A form is sat so many times at most under one plan: once more tells something, a third time only what was remembered. */
-const mostSittings = 2
+/** A form is sat so many times at most under one plan: after that it tells only what was remembered. */
+const mostSittings = 3
 
 /** A form that was met long enough ago, the one met longest ago first; undefined where there is none. */
 function seenLongAgo(forms: Form[], uses: FormUses, met: FormSat[], day: DayNumber): Form | undefined {

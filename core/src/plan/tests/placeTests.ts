@@ -1,12 +1,10 @@
 import type { Form, PlanNotice, PlanSession, ReviewSession, TestSession } from '@climber/contract'
-import { resitAfterDays } from '../../attempts/sat'
 import { isActive, isTest } from '../../sessions/session'
-import { chosenWays } from '../../sessions/ways'
 import { dateOf, dayNumber, type DayNumber, mondayOf, timeOf } from '../../time/day'
 import type { Calendar } from '../calendar/calendar'
 import type { Ground } from '../ground'
 import type { PlanInput } from '../input'
-import { learnTestShare, type PlacedStage, rehearseTestShare } from '../phases'
+import { isRhythmChosen, type PlacedStage } from '../phases'
 import { TestRoom } from './blocks'
 import { assignForms, assignSections, type FormUse, type FormUses, metBefore } from './forms'
 import { firstDay, lastDay, lastRehearsalWithin, type LeftOut, type PlacedTest, TestPlacing } from './place'
@@ -90,7 +88,6 @@ function reviewSessions(
   }))
 }
 
-const percent = (share: number) => `${Math.round(100 * share)}%`
 const isWhole = ({ sections }: PlacedTest): boolean => !sections
 
 /** The publisher's and others' forms that nothing in the plan is sat on, in part or in whole. */
@@ -118,7 +115,6 @@ function noticesOf(
 ): PlanNotice[] {
   const { full, reviewMinutes } = room
   const { minutesPerDay } = input.availability
-  const { testEveryDays, stages } = input.settings
   const notices: PlanNotice[] = []
   const shorterCap = full > minutesPerDay ? `, and the cap of ${minutesPerDay} minutes a day is shorter` : ''
   if (!final && !settled)
@@ -131,8 +127,7 @@ function noticesOf(
       code: 'short-review',
       message: `The last rehearsal has ${final.reviewMinutes} minutes of review and not ${reviewMinutes}: there is no more time before the last days.`,
     })
-  const wished =
-    testEveryDays !== null || stages !== undefined || chosenWays(input.settings).tests !== 'by lead time'
+  const wished = isRhythmChosen(input.settings)
   const count = (n: number) =>
     n === 1 ? 'One test of the rhythm that was chosen is' : `${n} tests of the rhythm that was chosen are`
   if (wished && left.noRoom)
@@ -148,12 +143,12 @@ function noticesOf(
   if (formless)
     notices.push({
       code: 'no-form',
-      message: `${formless === 1 ? 'One more whole test' : `${formless} more whole tests`} would fit: no unseen form is left, and none was sat ${resitAfterDays} days before. Add a form to the exam format to have more.`,
+      message: `${formless === 1 ? 'One more whole test' : `${formless} more whole tests`} would fit: no unseen form is left, and none that could be sat once more. Add a form to the exam format to have more.`,
     })
   if (unused.length)
     notices.push({
       code: 'forms-unused',
-      message: `${unused.length === 1 ? `${unused[0]?.title} is` : `${unused.length} unseen forms are`} not used: tests and their reviews take at most ${percent(learnTestShare)} of the time while learning and ${percent(rehearseTestShare)} in rehearsal. More free time, or a shorter review, makes room; they wait in the tray.`,
+      message: `${unused.length === 1 ? `${unused[0]?.title} is` : `${unused.length} unseen forms are`} not used: with their reviews they would take more of the time than tests are to have here. More free time, or a shorter review, makes room; they wait in the tray.`,
     })
   return notices
 }
