@@ -1,15 +1,14 @@
-import type { PlanSession } from '@climber/contract'
 import {
   assess,
-  type Assessment,
   dayNumber,
   examShares,
+  type Grade,
+  gradePlan,
   makePlan,
-  minuteOf,
+  type Mark,
   planInput,
-  timedSeconds,
-  weekdayOf,
 } from '@climber/core'
+import { gradeInputOf } from '../core/test/graded'
 import {
   alternatives,
   type Deed,
@@ -68,42 +67,6 @@ function scoreOf({ exam, person }: Anyone, deeds: Deed[], day: number): number {
   )
 }
 
-/** Sessions of each full week before the taper. */
-function fullWeeks(sessions: PlanSession[], exam: number, taper: number): PlanSession[][] {
-  const first = dayNumber(firstMoment.date)
-  return Array.from({ length: Math.max(0, Math.floor((exam - taper - first) / 7)) }, (_, week) =>
-    sessions.filter(({ date }) => Math.floor((dayNumber(date) - first) / 7) === week),
-  )
-}
-
-/** What a tutor would look for in a plan. */
-function looks(assessment: Assessment, sessions: PlanSession[], exam: number) {
-  const planned = sessions.filter(({ status }) => status === 'planned')
-  const tests = planned.filter(({ kind }) => kind === 'test')
-  const share = examShares(assessment.record.exam)
-  const met = new Set(planned.flatMap((session) => ('topics' in session ? session.topics : [])))
-  const { windows } = assessment.record.availability
-  const last = exam - assessment.record.settings.taperDays
-  let painted = 0
-  for (let day = dayNumber(firstMoment.date); day < last; day++)
-    for (const { weekday, from, to } of windows)
-      if (weekday === weekdayOf(day)) painted += minuteOf(to) - minuteOf(from)
-  const spent = planned.reduce((sum, { kind, minutes }) => (kind === 'errand' ? sum : sum + minutes), 0)
-  return {
-    used: spent / painted,
-    tests: tests.length,
-    last: tests.some(({ date }) => exam - dayNumber(date) <= 10),
-    untimed: fullWeeks(planned, exam, assessment.record.settings.taperDays).filter(
-      (week) => !week.some((session) => session.kind === 'test' || timedSeconds(session)),
-    ).length,
-    crumbs: planned.filter(({ kind, minutes }) => minutes < 25 && kind !== 'light' && kind !== 'errand')
-      .length,
-    untouched: assessment.known.filter(
-      (known, at) => share[at]! > 0.02 && known < 0.5 && !met.has(assessment.record.exam.topics[at]!.id),
-    ).length,
-  }
-}
-
 const mean = (list: number[]) => list.reduce((a, b) => a + b, 0) / Math.max(1, list.length)
 const error = (list: number[]) => {
   const middle = mean(list)
@@ -116,22 +79,22 @@ for (const [name, kind] of kinds) {
   const ours: number[] = []
   const idle: number[] = []
   const behind = alternatives.map(() => ({ same: [] as number[], own: [] as number[] }))
-  const found: ReturnType<typeof looks>[] = []
+  const found: Grade[][] = []
   for (let number = 1; number <= people; number++) {
     const some = anyone(kind, 2 * number - odd)
-    const ratio = Number(process.env['RATIO'] ?? 1.5)
-    some.record = { ...some.record, settings: { ...some.record.settings, reviewRatio: ratio } }
     const assessment = assess(some.record, firstMoment)
     const { sitting } = assessment
     if (!sitting) continue
-    const { sessions } = makePlan(planInput(assessment, sitting, 1))
+    const input = planInput(assessment, sitting, 1)
+    const made = makePlan(input)
+    const { sessions } = made
     const exam = dayNumber(sitting.date)
     const deeds = deedsOf(some.exam, sessions)
     const seen = seenOf(assessment)
     const score = scoreOf(some, deeds, exam)
     ours.push(score)
     idle.push(scoreOf(some, [], exam))
-    found.push(looks(assessment, sessions, exam))
+    found.push(gradePlan(gradeInputOf(input), made))
     alternatives.forEach((other, at) => {
       behind[at]!.same.push(score - scoreOf(some, inSameSlots(other, deeds, seen), exam))
       const free = inOwnSlots(other, some.record, exam, minutesOf(deeds), seen)
@@ -149,34 +112,16 @@ for (const [name, kind] of kinds) {
       told(behind[at]!.own),
     ])
   })
-  const some = (of: (one: (typeof found)[number]) => boolean) => found.filter(of).length
-  seenRows.push([
-    name,
-    found.length,
-    mean(found.map(({ used }) => 100 * used)).toFixed(1),
-    some(({ tests }) => !tests),
-    some(({ untimed }) => untimed > 0),
-    some(({ last }) => !last),
-    some(({ crumbs }) => crumbs > 0),
-    some(({ untouched }) => untouched > 0),
-  ])
+  for (const of of new Set(found.flat().map((one) => one.of))) {
+    const marks = found.flat().filter((one) => one.of === of)
+    const count = (mark: Mark) => marks.filter((one) => one.mark === mark).length
+    const worst = marks.find(({ mark }) => mark === 'poor') ?? marks.find(({ mark }) => mark === 'fair')
+    seenRows.push([name, of, count('good'), count('fair'), count('poor'), worst?.found?.slice(0, 70) ?? ''])
+  }
 }
 table(
   `Climber ahead, of a hundred marks, at equal minutes (${people} candidates of each kind)`,
   ['kind', 'against', 'no work', 'Climber', 'ahead in its slots', 'ahead of its own'],
   rows,
 )
-table(
-  'Plans in which',
-  [
-    'kind',
-    'plans',
-    '% of time used',
-    'no test',
-    'a week untimed',
-    'none in the last ten days',
-    'a crumb',
-    'a topic over 2% untouched',
-  ],
-  seenRows,
-)
+table('Plans as a tutor would look them over', ['kind', 'what', 'good', 'fair', 'poor', 'such as'], seenRows)

@@ -287,22 +287,19 @@ export function inputsOf(
   const plan = planInput(assessment, assessment.sitting!, seed)
   // Reviews that are still owed may be placed again.
   const owed = new Set(plan.owed.map(({ id }) => id))
-  return {
-    assessment,
-    plan,
-    check: {
-      exam: { ...record.exam, forms: plan.exam.forms },
-      busy: plan.busy,
-      sitting: assessment.sitting!,
-      today: on,
-      nowMinute: minute,
-      availability: record.availability,
-      settings: record.settings,
-      sat: plan.sat,
-      reserved: plan.shelf.flatMap(({ form, id, reserved }) => (reserved ? [form ?? id] : [])),
-      measured: plan.measured,
-      kept: plan.kept.filter(({ id }) => !owed.has(id)),
-      begun: plan.topics.filter(({ touches }) => touches.length).map(({ id }) => id),
-    },
+  const check: CheckInput = {
+    exam: { ...record.exam, forms: plan.exam.forms },
+    busy: plan.busy,
+    sitting: assessment.sitting!,
+    today: on,
+    nowMinute: minute,
+    availability: record.availability,
+    settings: record.settings,
+    sat: plan.sat,
+    reserved: plan.shelf.flatMap(({ form, id, reserved }) => (reserved ? [form ?? id] : [])),
+    measured: plan.measured,
+    kept: plan.kept.filter(({ id }) => !owed.has(id)),
+    begun: plan.topics.filter(({ touches }) => touches.length).map(({ id }) => id),
   }
+  return { assessment, plan, check }
 }

@@ -5,9 +5,11 @@ import { errands } from './around/errands'
 import { lightWork } from './around/lightWork'
 import { remedialWork } from './around/remedial'
 import { retests } from './around/retests'
-import { fillSlots, fixedOf } from './fill/fillSlots'
+import { fillSlots } from './fill/fillSlots'
+import { fixedOf } from './fill/fixed'
 import { improve } from './fill/improve'
 import { leftOut } from './fill/left'
+import { retell } from './fill/retell'
 import { type Slot, studySlots, testStartsOf } from './fill/slots'
 import { withTimed } from './fill/timed'
 import { type Ground, groundOf, mostDaysAhead, PlanProblem } from './ground'
@@ -93,8 +95,12 @@ export function makePlan(input: PlanInput): Plan {
   const framed = frame(input, name)
   const { first, taper, exam, stages, calendar, tests, around, remedial, notices } = framed
   const slots = withTimed(slotsOf(input, framed), [...tests.sessions, ...input.kept], first, taper)
-  const filled = input.topics.length ? fillSlots(input, slots, fixedOf(input, remedial)) : []
-  if (mayImprove(input)) improve(input, filled, exam)
+  const fixed = fixedOf(input, remedial)
+  const filled = input.topics.length ? fillSlots(input, slots, fixed) : []
+  if (mayImprove(input)) {
+    improve(input, filled, exam)
+    retell(input, filled, fixed)
+  }
   const study = [...remedial, ...studySessions(input, filled, name)]
   const light = lightWork(input, calendar, [...daysOf(remedial), ...filledDays(input, filled)], taper, name)
   const made = [...tests.sessions, ...around, ...study, ...light]

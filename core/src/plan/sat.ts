@@ -1,5 +1,5 @@
 import type { Attempt, Plan, PlanSession, TestSession } from '@climber/contract'
-import { isActive, isTest, otherPartsOf } from '../sessions/session'
+import { isActive, isTest, isTimed, otherPartsOf } from '../sessions/session'
 import { dayNumber } from '../time/day'
 
 /** The sections that an attempt sat, undefined where it was the whole paper; null for what is no planned test, as a drill is. */
@@ -13,7 +13,7 @@ const sameSections = (one: string[] | undefined, other: string[] | undefined): b
 /** Another day than planned by so many days is another test. */
 const mostDaysApart = 60
 
-const done = (session: TestSession, date: string, minutesDone: number | undefined): TestSession => ({
+const done = <S extends PlanSession>(session: S, date: string, minutesDone: number | undefined): S => ({
   ...session,
   date,
   status: 'done',
@@ -28,7 +28,7 @@ export function sessionsSat(plan: Plan, attempt: Attempt): PlanSession[] {
   const { form, date, minutes, start, session } = attempt
   if (date === undefined) return []
   if (session !== undefined) {
-    const named = plan.sessions.filter(isTest).find(({ id }) => id === session)
+    const named = plan.sessions.filter(isTimed).find(({ id }) => id === session)
     return named && named.status !== 'done'
       ? [done({ ...named, ...(start !== undefined && { start }) }, date, minutes)]
       : []
@@ -55,9 +55,9 @@ export function sessionsSat(plan: Plan, attempt: Attempt): PlanSession[] {
 
 /** The sessions that an attempt was, open again once it is taken back. */
 export function sessionsAfter(plan: Plan, { session }: Attempt): PlanSession[] {
-  const test = plan.sessions.filter(isTest).find(({ id }) => id === session)
+  const test = plan.sessions.filter(isTimed).find(({ id }) => id === session)
   if (!test) return []
-  return [test, ...otherPartsOf(test, plan.sessions)].flatMap((part): PlanSession[] => {
+  return [test, ...(isTest(test) ? otherPartsOf(test, plan.sessions) : [])].flatMap((part): PlanSession[] => {
     if (part.status !== 'done') return []
     const { minutesDone: _, ...open } = part
     return [{ ...open, status: 'planned' }]

@@ -30,7 +30,7 @@ function reasonOf({ topics, by }: PlanInput, { topics: [lead = 0], figures }: Fi
     known,
     yield: figures.yield,
     ...(by === 'odds' && { by }),
-    ...(daysSince >= 0 && { daysSince, kept }),
+    ...(daysSince !== undefined && { daysSince, kept }),
     ...(other && { instead: { topic: other.id, yield: instead.yield } }),
   }
 }

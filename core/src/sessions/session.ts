@@ -49,6 +49,10 @@ export const isTest = <T extends { kind: SessionKind }>(session: T): session is 
 export const isStudy = (session: PlanSession): session is StudySession =>
   session.kind === 'learn' || session.kind === 'drill' || session.kind === 'mixed'
 
+/** Work under the clock of the exam: a test, a section of one, a timed set. */
+export const isTimed = (session: AnyKind): boolean =>
+  session.kind === 'test' || timedSeconds(session) !== undefined
+
 /** Topics that a session touches. */
 export const topicsOf = (session: AnyKind): string[] => ('topics' in session ? session.topics : [])
 

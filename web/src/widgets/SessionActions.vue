@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import type { StoredSession } from '@climber/contract'
-import { satOf, statusOn } from '@climber/core'
+import { isTimed, satOf, statusOn } from '@climber/core'
 import { useSession } from '../stores/session'
 import { useWorkspace } from '../stores/workspace'
 
@@ -94,7 +94,7 @@ function done(): void {
     <template v-else>
       <div class="row">
         <v-btn
-          v-if="session.kind === 'test'"
+          v-if="isTimed(session)"
           class="main"
           :to="{
             name: 'sit',

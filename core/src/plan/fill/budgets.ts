@@ -27,8 +27,7 @@ export const largeTopics = (topics: PlanTopic[]): number[] =>
 
 /** Those of them that get a session whatever else pays more; of one section alone where that was chosen to be lifted. */
 export function mustsOf({ topics, settings }: PlanInput): number[] {
-  const easiest =
-    chosenWays(settings).order === 'easiest section' ? easiestSection(topics) : undefined
+  const easiest = chosenWays(settings).order === 'easiest section' ? easiestSection(topics) : undefined
   return largeTopics(topics).filter((at) => easiest === undefined || topics[at]?.section === easiest)
 }
 

@@ -2,7 +2,6 @@ import { exp } from '../../exact/functions'
 import { afterTouch, effective, type Memory, touched } from '../../learner/retention'
 import { budgets, mustsOf, readingOf } from './budgets'
 import { overlapDays, overlaps } from './overlaps'
-import { retell } from './retell'
 import type { Filled } from './slots'
 import type { PlanInput } from '../input'
 import { randomFrom } from '../../exact/random'
@@ -104,9 +103,14 @@ class Trial {
       this.waits[at]!.every((needed) => this.sessionsOf[needed]!.length === 0 || this.firstOf(needed) < first)
     )
   }
-  /** The topic comes after what it needs, and what needs it after it. */
+  /** Not met before, it is met in a session of its own, not in a mixed set. */
+  private metAlone(at: number): boolean {
+    const [first] = this.sessionsOf[at]!
+    return first === undefined || this.start[at] !== undefined || this.topicOf[first] === at
+  }
+  /** The topic comes after what it needs, and what needs it after it; and is met by itself. */
   ordered(at: number): boolean {
-    return this.inOrder(at) && this.follows[at]!.every((next) => this.inOrder(next))
+    return this.metAlone(at) && this.inOrder(at) && this.follows[at]!.every((next) => this.inOrder(next))
   }
 
   /** Neighbours in time on the same topic, and overlapping chapters too close, that a session has. */
@@ -198,5 +202,4 @@ export function improve(input: PlanInput, filled: Filled[], examDay: number): vo
     }
   }
   single.forEach((index) => (filled[index]!.topics = [kept[index]!]))
-  retell(input, filled)
 }

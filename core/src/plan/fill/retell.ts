@@ -1,6 +1,7 @@
-import { knownAfter } from '../../hours/allocate'
-import { type Memory, retention, touched } from '../../learner/retention'
 import type { PlanInput, PlanTopic } from '../input'
+import { type FixedStudy, Standing } from './fixed'
+import { mixedSet } from './mixed'
+import { Progress } from './progress'
 import type { Filled, StudyKind } from './slots'
 
 /** Knowledge from which a topic is drilled rather than learnt. */
@@ -14,37 +15,40 @@ export const studyKind = (topic: PlanTopic, known: number, started: boolean): St
       ? 'learn'
       : 'drill'
 
-/** Works the kind and the figures of each session out again, after topics have changed places. */
-export function retell(input: PlanInput, filled: Filled[]): void {
+/** The other topic that an hour brings most on. */
+const instead = (progress: Progress, topics: number[]): { topic: number; yield: number } | undefined => {
+  let best: { topic: number; yield: number } | undefined
+  progress.known.forEach((_, at) => {
+    const own = progress.yieldNow(at)
+    if (!topics.includes(at) && (!best || own > best.yield)) best = { topic: at, yield: own }
+  })
+  return best
+}
+
+/**
+ * Goes through sessions whose topics have changed places, in order of time: what each mixed set takes up is chosen anew from what was met
+ * by then, and the kind and the figures of each are worked out again. Changes `filled` in place.
+ */
+export function retell(input: PlanInput, filled: Filled[], fixed: FixedStudy[]): void {
   const { topics } = input
-  const known = topics.map((topic) => topic.known)
-  const memory = topics.map((topic) => topic.touches.reduce<Memory | undefined>(touched, undefined))
-  const started = topics.map((topic) => topic.touches.length > 0)
+  const place = new Map(topics.map(({ id }, at) => [id, at]))
+  const hours = [...filled, ...fixed].reduce((sum, { minutes }) => sum + minutes / 60, 0)
+  const progress = new Progress(input, place, hours)
+  const standing = new Standing(fixed)
   for (const session of filled) {
-    const lead = session.topics[0]!
-    const before = memory[lead]
+    for (const one of standing.upTo(session))
+      for (const at of one.topics) progress.touch(at, one.minutes / 60 / one.topics.length, one.day)
+    const set =
+      session.kind === 'mixed' || session.timed
+        ? mixedSet(progress, session.day, session.topics.length)
+        : undefined
+    if (set) session.topics = set
+    const [lead = 0] = session.topics
     if (session.kind !== 'mixed' && !session.timed)
-      session.kind = studyKind(topics[lead]!, known[lead]!, started[lead]!)
-    const yields = topics.map((one, at) => (one.value * (1 - known[at]!)) / one.tau)
-    const other = yields.reduce<number | undefined>(
-      (most, own, at) =>
-        !session.topics.includes(at) && (most === undefined || own > yields[most]!) ? at : most,
-      undefined,
-    )
-    session.figures = {
-      ...(other !== undefined && { instead: { topic: other, yield: yields[other]! } }),
-      known: known[lead]!,
-      yield: yields[lead]!,
-      daysSince: before ? session.day - before.lastDay : -1,
-      kept: before ? retention(before, session.day) : 1,
-    }
-    for (const at of session.topics) {
-      known[at] = knownAfter(
-        { ...topics[at]!, known: known[at]! },
-        session.minutes / 60 / session.topics.length,
-      )
-      memory[at] = touched(memory[at], session.day)
-      started[at] = true
-    }
+      session.kind = studyKind(topics[lead]!, progress.known[lead]!, progress.started[lead]!)
+    const other = instead(progress, session.topics)
+    session.figures = { ...progress.figures(lead, session.day), ...(other && { instead: other }) }
+    for (const at of session.topics)
+      progress.touch(at, session.minutes / 60 / session.topics.length, session.day)
   }
 }

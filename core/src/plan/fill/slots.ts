@@ -26,7 +26,8 @@ export interface Filled extends Slot {
   figures: {
     known: number
     yield: number
-    daysSince: number
+    /** Absent where it was never touched. */
+    daysSince?: number
     kept: number
     /** The other topic with the best yield just then, and that yield. */
     instead?: { topic: number; yield: number }

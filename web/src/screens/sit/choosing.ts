@@ -1,13 +1,16 @@
 import { computed, reactive, watch } from 'vue'
-import type { Conditions, ExamFormat, FormItem, RoomSetup } from '@climber/contract'
+import type { Conditions, ExamFormat, FormItem, PlanSession, RoomSetup } from '@climber/contract'
 import {
   asSat,
+  formOfSession,
   formsSat,
   hasSlipped,
   isTest,
+  isTimed,
   itemsOf,
   lastMet,
   minuteOf,
+  partOf,
   partsGranted,
   shareOfSet,
   timeOf,
@@ -40,7 +43,8 @@ const sameHour = 60
 function useForms() {
   const workspace = useWorkspace()
   const met = computed(() => formsSat(workspace.attempts, workspace.today))
-  const seenOn = (form: string) => lastMet(met.value, form, `${workspace.today}~`)
+  const seenOn = (form: string, sections?: string[]) =>
+    lastMet(met.value, form, `${workspace.today}~`, sections)
   const some = (id: string, wanted: (item: FormItem) => unknown) => {
     const form = workspace.exam!.forms.find((one) => one.id === id)
     return Object.values(form?.items ?? {}).some((items) => items.some(wanted))
@@ -77,13 +81,21 @@ function whatsOf({ sections }: ExamFormat): { value: string; title: string }[] {
   ]
 }
 
-/** The planned test that is meant, and how it would be sat unless somebody chooses. */
+/** What of the exam a planned session sits: `whole`, `set`, or sections divided by commas. */
+const whatOf = (session: PlanSession | undefined): string =>
+  session && 'timed' in session && session.timed ? 'set' : ((session && partOf(session)?.join()) ?? 'whole')
+
+/** The form of a planned session; empty for one of no form, undefined where nothing is planned. */
+const formPlanned = (session: PlanSession | undefined): string | undefined =>
+  session && (formOfSession(session) ?? '')
+
+/** The planned test or timed set that is meant, and how it would be sat unless somebody chooses. */
 function useDue(wanted: () => string | undefined, { seenOn, hasText }: ReturnType<typeof useForms>) {
   const workspace = useWorkspace()
-  const tests = computed(() => (workspace.plan?.sessions ?? []).filter(isTest))
-  const due = computed(() => {
-    const open = tests.value.filter(({ status }) => status === 'planned' || status === 'running')
-    const named = tests.value.find(({ id }) => id === wanted())
+  const due = computed((): PlanSession | undefined => {
+    const timed = (workspace.plan?.sessions ?? []).filter(isTimed)
+    const open = timed.filter(isTest).filter(({ status }) => status === 'planned' || status === 'running')
+    const named = timed.find(({ id }) => id === wanted())
     return named ?? open.find((one) => !hasSlipped(one, workspace.today)) ?? open[0]
   })
   const nearExam = computed(() => {
@@ -91,14 +103,16 @@ function useDue(wanted: () => string | undefined, { seenOn, hasText }: ReturnTyp
     return start !== undefined && Math.abs(minuteOf(start) - workspace.now.minute) <= sameHour
   })
   const fresh = (): Choice => {
-    const form = due.value?.form ?? workspace.exam!.forms.find(({ id }) => !seenOn(id))?.id ?? ''
+    const planned = due.value
+    const set = planned && 'timed' in planned ? planned : undefined
+    const form = formPlanned(planned) ?? workspace.exam!.forms.find(({ id }) => !seenOn(id))?.id ?? ''
     return {
-      ...(due.value && { session: due.value.id }),
-      what: due.value?.split?.sections.join() ?? 'whole',
+      ...(planned && { session: planned.id }),
+      what: whatOf(planned),
       form,
       title: '',
-      items: 20,
-      topics: workspace.exam!.topics.slice(0, 3).map(({ id }) => id),
+      items: set?.timed?.items ?? 20,
+      topics: set?.topics ?? workspace.exam!.topics.slice(0, 3).map(({ id }) => id),
       medium: form && hasText(form) ? 'screen' : 'paper',
       pressing: 'items',
       strict: true,
@@ -141,11 +155,11 @@ export function useChoice(wanted: () => string | undefined) {
   )
 
   const whats = computed(() => whatsOf(exam.value))
-  // A test that is sat over two days has sections that are no paper.
+  // A test that is sat over several days has sections that are no paper.
   const offered = computed(() =>
     whats.value.some(({ value }) => value === choice.what)
       ? whats.value
-      : [...whats.value, { value: choice.what, title: 'This half of it' }],
+      : [...whats.value, { value: choice.what, title: 'These sections of it' }],
   )
   const sat = computed(() => asSat(exam.value, workspace.record!.settings))
   const set = computed(() =>
@@ -168,13 +182,14 @@ export function useChoice(wanted: () => string | undefined) {
     () =>
       due.value !== undefined &&
       choice.session === due.value.id &&
-      (due.value.form ?? '') === choice.form &&
-      choice.what === (due.value.split?.sections.join() ?? 'whole'),
+      choice.what === whatOf(due.value) &&
+      (choice.what === 'set' || (formPlanned(due.value) ?? '') === choice.form),
   )
 
   function setup(): RoomSetup {
     const { accommodation } = workspace.record!.settings
     const form = choice.what !== 'set' && choice.form ? choice.form : undefined
+    const sections = choice.what === 'whole' ? undefined : choice.what.split(',')
     return {
       id: crypto.randomUUID(),
       date: workspace.today,
@@ -189,7 +204,7 @@ export function useChoice(wanted: () => string | undefined) {
       parts: parts.value,
       ...(accommodation && { accommodation }),
       sound: choice.sound,
-      seen: form !== undefined && seenOn(form) !== undefined,
+      seen: form !== undefined && seenOn(form, sections) !== undefined,
       conditions: conditionsOf(choice),
     }
   }
