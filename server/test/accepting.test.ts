@@ -196,7 +196,7 @@ describe('what the outbox sends again', () => {
 })
 
 describe('a paper that is logged', () => {
-  const board = () => ofKind(plan.sessions, 'test').find(({ split }) => !split)!
+  const board = () => ofKind(plan.sessions, 'test').find(({ split, sections }) => !split && !sections)!
   const log = async (form: string, date: string, attempt: string = randomUUID()) =>
     (
       await owner.send('put', path(`attempts/${attempt}`), {

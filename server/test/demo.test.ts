@@ -92,7 +92,7 @@ describe('the scenario', () => {
         const assessment = assess(record, { date: today, minute: 900 })
         const odds = planOdds(assessment)!.odds!
         expect(odds).toBeGreaterThan(0.05)
-        expect(odds).toBeLessThan(0.98)
+        expect(odds).toBeLessThan(0.99)
         const input = planInput(assessment, assessment.sitting!, 1)
         expect(
           checkPlan(

@@ -225,7 +225,7 @@ describe('what does not fit is said', () => {
     })
     const test = plan.sessions.find(({ title }) => title.includes('split'))!
     expect(test.title).toMatch(/split/)
-    expect(test.why.text).toMatch(/In 2 parts on different days/)
+    expect(test.why.text).toMatch(/Split over two days/)
   })
   it('review that cannot keep up thins the tests', () => {
     const plan = notices({}, { reviewRatio: 4, testEveryDays: 7 })

@@ -81,7 +81,7 @@ describe('the words of a plan', () => {
     const [title, why] = said({ kind: 'test', form: 'plots', purpose: 'rehearsal', hour: 'split', split })
     expect(title).toBe('The plots paper, split: part 2 of 2')
     expect(why).toBe(
-      "A rehearsal with one of the publisher's tests, 29 days before the exam. In 2 parts on different days: no free time near here holds the whole 130 minutes in one block.",
+      "A rehearsal with one of the publisher's tests, 29 days before the exam. Split over two days: no free time near here holds the whole 130 minutes in one block.",
     )
     expect(said({ kind: 'test', form: 'plots', purpose: 'rhythm', hour: 'late' })[1]).toContain(
       'It starts at 18:00: no free time that day holds the whole test from 09:30, when the exam starts.',

@@ -181,7 +181,9 @@ function whyTest(
     case 'rehearsal':
       return `A rehearsal with ${kindOfTest} tests${left === undefined ? '' : `, ${left} days before the exam`}.`
     case 'rhythm':
-      return `A test about every ${session.everyDays ?? 7} days shows what the work is worth; this is ${kindOfTest}.`
+      return session.everyDays === undefined
+        ? `A whole test shows what the work is worth; this is ${kindOfTest}.`
+        : `A test about every ${session.everyDays} days shows what the work is worth; this is ${kindOfTest}.`
     case 'section':
       return 'The timed work of this week: one section at its exam length, with a review of its own.'
     case 'tray':
@@ -198,7 +200,7 @@ function whyThen(session: Extract<Said, { kind: 'test' }>, { sitting }: WordCont
     case 'late':
       return `It starts at ${start}: no free time that day holds the whole test${sitting ? ` from ${sitting.start}, when the exam starts` : ''}.`
     case 'split':
-      return `In ${session.split?.of ?? 2} parts on different days: no free time near here holds the whole ${session.split?.wholeMinutes ?? session.minutes} minutes in one block.`
+      return `Split over ${session.split && session.split.of > 2 ? session.split.of : 'two'} days: no free time near here holds the whole ${session.split?.wholeMinutes ?? session.minutes} minutes in one block.`
     case 'moved':
       return `It starts at ${start}: there was no other place left.`
     case undefined:

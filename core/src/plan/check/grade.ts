@@ -113,9 +113,28 @@ const noLargeTopicUntouched: Look = ({ input, made, said }) => {
   )
 }
 
+/** Free windows of a day. */
+function windowsOn(
+  { availability }: GradeInput,
+  date: string,
+): { from: string; to: string; light?: boolean }[] {
+  if (availability.daysOff.includes(date)) return []
+  const dated = availability.exceptions.find((one) => one.date === date)
+  return dated?.windows ?? availability.windows.filter((one) => one.weekday === weekday(at(date)))
+}
+
+/** No session is too short to get into something, but in a window that holds no longer one. */
 const noCrumb: Look = ({ input, made }) => {
   const least = Math.min(shortest, input.settings.sessionMinutes)
-  const crumbs = made.filter((one) => !isLight(one) && one.minutes < least)
+  const crumbs = made.filter(
+    (one) =>
+      !isLight(one) &&
+      one.minutes < least &&
+      !windowsOn(input, one.date).some(
+        ({ from, to }) =>
+          clock(from) <= clock(one.start) && clock(one.start) < clock(to) && clock(to) - clock(from) < least,
+      ),
+  )
   return grade(
     'no crumb',
     crumbs.map(({ id, minutes }) => `${id} of ${minutes} min`),
@@ -210,18 +229,14 @@ const noFirstMeetingMixed: Look = ({ input, made }) => {
 /** Of the painted time within the caps, less slack, so much is used, breaks between sessions counted as used. */
 const timeUsed: Look = ({ input, made, today, taper }) => {
   const { availability, settings } = input
-  const off = new Set(availability.daysOff)
-  const dates = new Map(availability.exceptions.map(({ date, windows }) => [at(date), windows]))
   const lightless = made.filter((one) => !isLight(one))
   const weeks = new Map<number, number[]>()
   for (let day = Math.max(today + 1, weekOf(today + 6)); day < taper; day++) {
     const date = new Date(day * 86_400_000).toISOString().slice(0, 10)
-    const windows: { from: string; to: string; light?: boolean }[] =
-      dates.get(day) ?? availability.windows.filter((one) => one.weekday === weekday(day))
-    const free = windows
+    const free = windowsOn(input, date)
       .filter(({ light }) => !light)
       .reduce((sum, { from, to }) => sum + clock(to) - clock(from), 0)
-    const own = off.has(date) ? 0 : Math.min(free, availability.minutesPerDay)
+    const own = Math.min(free, availability.minutesPerDay)
     weeks.set(weekOf(day), [...(weeks.get(weekOf(day)) ?? []), own])
   }
   let painted = 0

@@ -82,9 +82,12 @@ function slotsOn(calendar: Calendar, day: DayNumber, stage: PlacedStage, rules: 
     }
   }
   if (quotaMinutes) {
+    // What is more than the questions take is for a look at them; on a day that holds no whole session they stand alone.
+    const whole = free().find(({ from, to }) => to - from >= least)
     const shortest = Math.min(least, quotaMinutes)
-    const span = free().find(({ from, to }) => to - from >= shortest)
-    if (span) take(span.from, Math.min(quotaMinutes, span.to - span.from), shortest, true)
+    const small = calendar.taken(day) ? undefined : free().find(({ from, to }) => to - from >= shortest)
+    if (whole) take(whole.from, Math.min(Math.max(least, quotaMinutes), whole.to - whole.from), least, true)
+    else if (small) take(small.from, Math.min(quotaMinutes, small.to - small.from), shortest, true)
   }
   if (best) {
     const [from, to] = [minuteOf(best.from), minuteOf(best.to)]

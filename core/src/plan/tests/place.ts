@@ -37,6 +37,7 @@ export interface PlacedTest {
 
 export const firstDay = ({ blocks }: PlacedTest): DayNumber => blocks[0]!.day
 export const lastDay = ({ blocks }: PlacedTest): DayNumber => blocks[blocks.length - 1]!.day
+export const isWholeTest = ({ sections }: PlacedTest): boolean => !sections
 /** The day on which its review is done. */
 export const doneBy = (test: PlacedTest): DayNumber =>
   test.reviews[test.reviews.length - 1]?.day ?? lastDay(test)
