@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { dateOf, dayNumber, weekdayOf, statusOn } from '@climber/core'
-import { kindWords } from '../../manners/kinds'
+import { kindWord } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import { useRuler } from './ruler'
@@ -72,7 +72,7 @@ const minutes = computed(() =>
         ><span
           class="kind tag"
           :class="[`kind-${session.kind}`, `state-${statusOn(session, workspace.today)}`]"
-          ><span class="word">{{ kindWords[session.kind] }}</span></span
+          ><span class="word">{{ kindWord(session) }}</span></span
         ><br />{{ workspace.titleOf(session) }}</span
       >
     </button>

@@ -2,7 +2,7 @@
 import { computed, nextTick, ref } from 'vue'
 import type { StoredSession } from '@climber/contract'
 import { dayNumber, isOpen, minuteOf, statusOn, timeOf, topicsOf, weekdayOf } from '@climber/core'
-import { kindWords, statusWords } from '../../manners/kinds'
+import { kindWord, statusWords } from '../../manners/kinds'
 import { dateWords, durationWords, endOf, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import type { Arranging } from './arranging'
@@ -247,7 +247,7 @@ async function key(event: KeyboardEvent): Promise<void> {
         >
           <span class="word">{{
             weeksShown === 6 || topicsOf(session).length !== 1
-              ? kindWords[session.kind]
+              ? kindWord(session)
               : workspace.titleOf(session)
           }}</span>
           <span

@@ -3,7 +3,7 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { PlanChange, StoredSession, Unplaced } from '@climber/contract'
 import { dateOf, dayNumber, followsOf, isOpen, materialOf, mondayOf, statusOn, waits } from '@climber/core'
-import { kindWords, statusWords } from '../../manners/kinds'
+import { kindWord, kindWords, statusWords } from '../../manners/kinds'
 import { useNarrow } from '../../manners/size'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
@@ -195,7 +195,7 @@ const { problem, clash, said, busy } = arranging
         <div v-if="current" class="stack" aria-live="polite">
           <div>
             <span class="kind tag" :class="`kind-${current.kind}`"
-              ><span class="word">{{ kindWords[current.kind] }}</span></span
+              ><span class="word">{{ kindWord(current) }}</span></span
             >
             <span class="soft small">
               {{ statusWords[statusOn(current, workspace.today)]

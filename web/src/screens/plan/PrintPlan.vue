@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { dateOf, dayNumber, isActive, materialOf, mondayOf, topicsOf, weekdayOf } from '@climber/core'
-import { kindWords } from '../../manners/kinds'
+import { kindWord } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 
@@ -83,7 +83,7 @@ const print = (): void => window.print()
               <i class="box" aria-hidden="true" />
               <b>{{ session.start }}</b>
               {{ pocket ? '' : `to ${endOf(session.start, session.minutes)} ` }}
-              <span class="kind-word">{{ kindWords[session.kind] }}</span>
+              <span class="kind-word">{{ kindWord(session) }}</span>
               {{ briefly(workspace.titleOf(session), topicsOf(session).length) }}
               <small v-if="materialOf(session) && !pocket">{{ materialOf(session)!.text }}</small>
             </li>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { dateOf, dayNumber, hasSlipped, minuteOf, mondayOf } from '@climber/core'
-import { kindWords } from '../../manners/kinds'
+import { kindWord } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import Caution from '../../widgets/Caution.vue'
@@ -77,7 +77,7 @@ const when = computed(() => {
       <section v-else-if="next" class="next" aria-label="Next session">
         <div class="row">
           <span class="kind tag" :class="`kind-${next.kind}`"
-            ><span class="word">{{ kindWords[next.kind] }}</span></span
+            ><span class="word">{{ kindWord(next) }}</span></span
           >
           <span>{{ when }}</span>
         </div>
@@ -99,7 +99,7 @@ const when = computed(() => {
               <td class="time">{{ session.start }}</td>
               <td>
                 <span class="kind tag" :class="[`kind-${session.kind}`, `state-${session.status}`]"
-                  ><span class="word">{{ kindWords[session.kind] }}</span></span
+                  ><span class="word">{{ kindWord(session) }}</span></span
                 >
               </td>
               <td>
