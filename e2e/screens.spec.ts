@@ -18,9 +18,13 @@ test('Plan: weeks, the horizon’s window, and each session’s reason', async (
   await page.getByRole('button', { name: '1 week' }).click()
   await expect(page.locator('.day:not(.head)')).toHaveCount(7)
   await page.getByRole('button', { name: '6 weeks' }).click()
-  const tested = page.locator('.session.kind-test').first()
-  await tested.click()
-  await expect(page.getByRole('complementary')).toContainText(/A test about every 7 days/)
+  const ofTests = page.locator('.session.kind-test')
+  await ofTests.filter({ hasText: 'Test' }).first().click()
+  await expect(page.getByRole('complementary')).toContainText(/A rehearsal with|A test about every \d+ days/)
+  await ofTests.filter({ hasText: 'Section' }).first().click()
+  await expect(page.getByRole('complementary')).toContainText(
+    /under the clock.*one section at its exam length/,
+  )
   const review = page.locator('.session.kind-review').first()
   await review.click()
   await expect(page.getByRole('complementary')).toContainText(

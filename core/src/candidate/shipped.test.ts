@@ -101,8 +101,9 @@ describe.each(exams)('%s', (_, exam) => {
     const falling = [0.2, 0.4, 0.6, 0.8, 1].map((share) => odds(share))
     falling.forEach((one, at) => at && expect(one).toBeLessThanOrEqual(falling[at - 1]! + 1e-12))
     const risen = [0, 60, 240].map((minutes) => odds(0.7, minutes))
-    // Of plans that are made; near certainty one may be a hair luckier than another.
-    risen.forEach((one, at) => at && expect(one).toBeGreaterThanOrEqual(risen[at - 1]! - 0.01))
+    // Of plans that are made: one may be luckier than another, or have a test more.
+    risen.forEach((one, at) => at && expect(one).toBeGreaterThanOrEqual(risen[at - 1]! - 0.02))
+    expect(risen[2]!).toBeGreaterThan(risen[0]!)
   })
   it.each([undefined, ...(exam.accommodations ?? []).map(({ id }) => id)])(
     'a plan with accommodation %s breaks no rule, its tests as long as the granted paper',

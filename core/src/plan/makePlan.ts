@@ -69,6 +69,8 @@ export function studyHours(input: PlanInput): number {
   return slotsOf(input, frame(input)).reduce((sum, { minutes }) => sum + minutes / 60, 0)
 }
 
+/** Of the papers that nothing uses, so many are at hand in the tray. */
+const mostInTray = 3
 const trayTest = (input: PlanInput, form: Form): Unplaced => ({
   id: `test.${form.id}.tray`,
   minutes: testMinutes(input.exam.sections, input.settings.timeFactor),
@@ -119,7 +121,9 @@ export function makePlan(input: PlanInput): Plan {
       ...leftOut(input, sessions),
       ...cautions(input, made, hours),
     ],
-    ...(tests.unplaced.length && { unplaced: tests.unplaced.map((form) => trayTest(input, form)) }),
+    ...(tests.unplaced.length && {
+      unplaced: tests.unplaced.slice(0, mostInTray).map((form) => trayTest(input, form)),
+    }),
     sessions,
   }
 }

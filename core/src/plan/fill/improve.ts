@@ -68,7 +68,10 @@ class Trial {
     )
     this.dayOf = Int32Array.from(filled, ({ day }) => day)
     this.hoursOf = Float64Array.from(filled, ({ minutes, topics: inIt }) => minutes / 60 / inIt.length)
-    this.topicOf = Int32Array.from(filled, ({ topics: inIt }) => (inIt.length === 1 ? inIt[0]! : -1))
+    // A timed set has no topic of its own: what it takes up is chosen from what was met before it.
+    this.topicOf = Int32Array.from(filled, ({ topics: inIt, timed }) =>
+      inIt.length === 1 && !timed ? inIt[0]! : -1,
+    )
     this.shared = overlaps(input, place)
     const musts = new Set(mustsOf(input))
     this.least = readingOf(

@@ -55,7 +55,7 @@ export function noticesOf(
   if (unused.length)
     notices.push({
       code: 'forms-unused',
-      message: `${unused.length === 1 ? `${unused[0]?.title} is` : `${unused.length} unseen forms are`} not used: with their reviews they would take more of the time than tests are to have here. More free time, or a shorter review, makes room; they wait in the tray.`,
+      message: `${unused.length === 1 ? `${unused[0]?.title} is` : `${unused.length} unseen forms are`} not used: with their reviews they would take more of the time than tests are to have here. More free time, or a shorter review, makes room; the first of them wait in the tray.`,
     })
   return notices
 }
