@@ -9,6 +9,8 @@ import {
   type PlanInput,
 } from '@climber/core'
 import highsLoader from 'highs'
+import { mustsOf } from '../core/src/plan/fill/budgets'
+import { weightsOf } from '../core/src/plan/fill/improve'
 import type { Slot } from '../core/src/plan/fill/slots'
 import { inputsOf, today } from '../core/test/arbitrary'
 import { gardenRecord } from '../core/test/fixture'
@@ -64,9 +66,10 @@ function instance(seed: number): { input: PlanInput; slots: Slot[]; exam: number
   }
 }
 
-/** Points of one topic's sessions on exam day: the objective that the planner's local search climbs. */
+/** Points of one topic's sessions on exam day: the objective that the planner's local search climbs, a point weighted as it weighs it. */
 function worth(
   topic: PlanInput['topics'][number],
+  weight: number,
   sessions: { day: number; minutes: number }[],
   exam: number,
 ): number {
@@ -76,18 +79,26 @@ function worth(
     sessions.map(({ day }) => day),
     exam,
   )
-  return topic.value * (1 - topic.known) * (1 - Math.exp(-hours / topic.tau)) * effective(1, kept)
+  return weight * (1 - topic.known) * (1 - Math.exp(-hours / topic.tau)) * effective(1, kept)
 }
+
+const weightsIn = ({ input, slots }: Pick<ReturnType<typeof instance>, 'input' | 'slots'>): number[] =>
+  weightsOf(
+    input,
+    slots.reduce((sum, { minutes }) => sum + minutes / 60, 0),
+  )
 
 const highs = await highsLoader()
 /** The best assignment of all, as a set packing over every subset of slots for each topic, solved to proven optimality. */
 function optimum({ input, slots, exam }: ReturnType<typeof instance>): number {
+  const weights = weightsIn({ input, slots })
+  const musts = mustsOf(input)
   const columns: { name: string; value: number; topic: number; mask: number }[] = []
   input.topics.forEach((topic, at) => {
     for (let mask = 1; mask < 1 << slots.length; mask++) {
       if (mask & (mask << 1)) continue // never twice running
       const own = slots.filter((_, slot) => mask & (1 << slot))
-      columns.push({ name: `x${at}_${mask}`, value: worth(topic, own, exam), topic: at, mask })
+      columns.push({ name: `x${at}_${mask}`, value: worth(topic, weights[at]!, own, exam), topic: at, mask })
     }
   })
   const sum = (list: typeof columns) => list.map(({ name }) => name).join(' + ')
@@ -95,7 +106,10 @@ function optimum({ input, slots, exam }: ReturnType<typeof instance>): number {
     'Maximize',
     ` obj: ${columns.map(({ name, value }) => `${value.toFixed(9)} ${name}`).join(' + ')}`,
     'Subject To',
-    ...input.topics.map((_, at) => ` t${at}: ${sum(columns.filter(({ topic }) => topic === at))} <= 1`),
+    ...input.topics.map(
+      (_, at) =>
+        ` t${at}: ${sum(columns.filter(({ topic }) => topic === at))} ${musts.includes(at) ? '=' : '<='} 1`,
+    ),
     ...slots.map((_, slot) => ` s${slot}: ${sum(columns.filter(({ mask }) => mask & (1 << slot)))} <= 1`),
     'Binary',
     ` ${columns.map(({ name }) => name).join(' ')}`,
@@ -111,11 +125,13 @@ for (let seed = 1; seed <= 40; seed++) {
   const own = instance(seed)
   const filled = fillSlots(own.input, own.slots)
   improve(own.input, filled, own.exam)
+  const weights = weightsIn(own)
   const got = own.input.topics.reduce(
     (total, topic, at) =>
       total +
       worth(
         topic,
+        weights[at]!,
         filled.filter(({ topics }) => topics[0] === at),
         own.exam,
       ),

@@ -115,13 +115,15 @@ export class TestRoom {
     return this.partOn(day, sections)
   }
 
-  /** What is sat by itself from a section on: that section, with those after it where it alone would be a crumb. */
+  /** What is sat by itself from a section on: that section, with its neighbours where it alone would be a crumb. */
   unitFrom(at: number): Section[] {
     const { sections } = this.input.exam
     let count = 1
     while (at + count < sections.length && this.minutesOf(sections.slice(at, at + count)) < shortestSession)
       count++
-    return sections.slice(at, at + count)
+    const unit = sections.slice(at, at + count)
+    // The last section may be one, with none after it.
+    return at > 0 && this.minutesOf(unit) < shortestSession ? sections.slice(at - 1) : unit
   }
 
   /** Minutes of review that so many minutes of test are worth. */
