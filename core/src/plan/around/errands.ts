@@ -5,8 +5,11 @@ import type { Calendar } from '../calendar/calendar'
 import type { PlanInput } from '../input'
 import { place } from './place'
 
-/** From so many minutes on the way is a journey that wants booking. */
-const journeyFrom = 120
+/** From so many minutes on the way is a journey that wants booking, in the days between these before the exam where there are so many. */
+const journeyFrom = 60
+const bookedBetween = [28, 5] as const
+/** The kit is packed on the eve, or on one of so many days before where the eve has no free time. */
+const kitWithin = 4
 
 interface Errand {
   /** What its id begins with. */
@@ -37,13 +40,13 @@ function outings(input: PlanInput, days: DayNumber[], first: DayNumber, exam: Da
       days: [...between(first + 1, deadline - 2), ...between(first, deadline)],
       missed: `Registration closes on ${sitting.registerBy}, and no free quarter of an hour comes before: do it all the same.`,
     })
-  if (travelMinutes >= journeyFrom && exam - first > 7)
+  if (travelMinutes > journeyFrom)
     wanted.push({
       key: 'errand.journey',
       purpose: { kind: 'errand', purpose: 'journey' },
       minutes: 20,
       least: 10,
-      days: between(Math.max(first, exam - 28), exam - 5),
+      days: [...between(exam - bookedBetween[0], exam - bookedBetween[1]), ...between(first, exam - 1)],
       missed: 'The journey to the exam wants booking, and no free time is left for it.',
     })
   if (settings.visit) {
@@ -87,7 +90,12 @@ function lastDays(
       ...half,
       days: inTaper(exam - 2),
     },
-    { key: 'errand.kit', purpose: { kind: 'errand', purpose: 'kit' }, ...half, days: inTaper(exam - 1) },
+    {
+      key: 'errand.kit',
+      purpose: { kind: 'errand', purpose: 'kit' },
+      ...half,
+      days: days.filter((day) => day >= exam - kitWithin).reverse(),
+    },
   )
   return wanted
 }
