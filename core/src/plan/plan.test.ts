@@ -147,6 +147,13 @@ describe('the checker', () => {
           .forEach((test) => (test.form = 'board-1')),
     ],
     ['resit', (sessions) => tests(sessions).forEach((test) => (test.form = 'wall-1'))],
+    [
+      'timed',
+      (sessions) => {
+        const study = sessions.find(isStudy)!
+        study.timed = { items: 20, seconds: 60 * study.minutes + 1 }
+      },
+    ],
     ['day-cap', (sessions) => (first(sessions, 'drill').minutes = 900)],
     [
       'order',

@@ -3,6 +3,7 @@ import { Writable } from 'node:stream'
 import pino from 'pino'
 import { QueryTypes } from 'sequelize'
 import type { Candidate, Plan } from '@climber/contract'
+import { ofKind } from '@climber/core'
 import { createApp } from '../../src/app'
 import { configFrom } from '../../src/config'
 import type { Database } from '../../src/database'
@@ -233,7 +234,7 @@ describe('two at the same moment', () => {
   it('a test that was sat and one that is deleted are answered as the first time', async () => {
     const { id } = await owner.importCandidate()
     const plan = (await owner.send('put', `/api/candidates/${id}/plan`, { version: 0, seed: 1 })).body as Plan
-    const test = plan.sessions.find((session) => session.kind === 'test')!
+    const test = ofKind(plan.sessions, 'test').find(({ split, sections }) => !split && !sections)!
     const attempt = randomUUID()
     const address = `/api/candidates/${id}/attempts/${attempt}`
     const sat = { ...practiceTest(attempt, { form: test.form }), date: now.slice(0, 10) }

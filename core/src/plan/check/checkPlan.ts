@@ -2,7 +2,7 @@ import type { Plan } from '@climber/contract'
 import { type CheckInput, factsOf, type Rule, type Violation } from './facts'
 import { prerequisitesFirst } from './order'
 import { inFreeTime, keptAndUnique } from './place'
-import { retestsWait, testsInOrder } from './tests'
+import { retestsWait, testsInOrder, timedSetsFit } from './tests'
 import { dayCap, noOverlap, weekCaps } from './totals'
 
 export type { CheckInput, Violation } from './facts'
@@ -15,6 +15,7 @@ const rules: Rule[] = [
   weekCaps,
   testsInOrder,
   retestsWait,
+  timedSetsFit,
   prerequisitesFirst,
 ]
 

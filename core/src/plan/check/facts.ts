@@ -33,6 +33,7 @@ export interface Violation {
     | 'test-said'
     | 'review'
     | 'reserved'
+    | 'timed'
     | 'resit'
     | 'order'
     | 'taper'

@@ -149,6 +149,16 @@ export const testsInOrder: Rule = (facts, fail) => {
   })
 }
 
+/** A timed set fits into its session, and is of something. */
+export const timedSetsFit: Rule = ({ made }, fail) => {
+  for (const session of made) {
+    const timed = 'timed' in session ? session.timed : undefined
+    if (!timed || !('topics' in session)) continue
+    if (timed.seconds > session.minutes * 60 || timed.items < 1 || !session.topics.length)
+      fail('timed', `${session.id} has ${timed.items} items in ${timed.seconds} s and ${session.minutes} min`)
+  }
+}
+
 /** A retest comes its days after the review. */
 export const retestsWait: Rule = ({ input, made, live }, fail) => {
   const days = input.settings.retestDays ?? 7

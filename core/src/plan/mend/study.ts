@@ -13,6 +13,7 @@ import {
 import { dateOf, dayNumber, type DayNumber, minuteOf } from '../../time/day'
 import { yieldOf } from '../../hours/allocate'
 import { TopicOrder } from '../board/order'
+import { setIn } from '../fill/timed'
 import { type Mending, movedTo, shortestPiece } from './mending'
 
 /** Days from today that are left alone where they can be. */
@@ -85,6 +86,12 @@ function victimOf(
     .sort((a, b) => worthOf(mending, a) - worthOf(mending, b) || byTime(a, b))[0]
 }
 
+/** A session in so many minutes; a timed set has as many items as these hold. */
+function inMinutes({ input }: Mending, session: PlanSession, minutes: number): PlanSession {
+  if (!isStudy(session) || !session.timed || minutes >= session.minutes) return session
+  return { ...session, timed: setIn(input.exam, session.topics, minutes, input.settings.timeFactor) }
+}
+
 /** To the nearest free time, shortened if need be; else in the place of what is worth clearly less; else dropped. */
 function placeStudy(mending: Mending, session: PlanSession): void {
   const { calendar } = mending.ground
@@ -102,14 +109,15 @@ function placeStudy(mending: Mending, session: PlanSession): void {
       for (const { from, to } of mending.gaps(day, minutes)) {
         if (!inOrder(day * 1440 + from) || (strict && beside(mending, session, day, from))) continue
         const long = Math.min(session.minutes, to - from, calendar.dayRoom(day))
-        return mending.take(movedTo(session, day, from, long))
+        return mending.take(movedTo(inMinutes(mending, session, long), day, from, long))
       }
   const victim = victimOf(mending, session, least, earliest, inOrder)
   if (!victim)
     return mending.drop(session, 'No free time near it is left, and nothing that stands there is worth less.')
   mending.lift(victim)
   const long = Math.min(session.minutes, victim.minutes)
-  mending.take(movedTo(session, dayNumber(victim.date), minuteOf(victim.start), long))
+  const fitted = inMinutes(mending, session, long)
+  mending.take(movedTo(fitted, dayNumber(victim.date), minuteOf(victim.start), long))
   mending.drop(victim, `${mending.words.title(session)} takes its time: an hour of it is worth more.`)
 }
 
