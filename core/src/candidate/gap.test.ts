@@ -6,6 +6,7 @@ import {
   hoursTo,
   knownAfter,
   lossBudget,
+  makePlan,
   planInput,
   rangeOf,
   studyHours,
@@ -26,6 +27,15 @@ describe('the gap', () => {
     expect(found.topics.reduce((sum, { hours }) => sum + hours, 0)).toBeCloseTo(found.available, 6)
     expect(found.points).toBeGreaterThan(0)
     expect(gap(record, morning(on), 0).points).toBeLessThan(found.points / 2)
+  })
+  it('with a plan goes on from what that leads to: as many hours as it has bring as much, more bring more', () => {
+    const assessment = assess(record, morning(on))
+    const planned = { ...record, plan: makePlan(planInput(assessment, assessment.sitting!, 1)) }
+    const kept = gap(planned, morning(on))
+    const at = (more: number) => gap(planned, morning(on), kept.available + more).points
+    expect(at(0)).toBeCloseTo(kept.points, 9)
+    expect(at(15)).toBeGreaterThan(kept.points)
+    expect(at(-15)).toBeLessThan(kept.points)
   })
   it('brings more points with more hours, each hour less than the one before', () => {
     const points = [0, 20, 40, 60, 80].map(

@@ -7,7 +7,7 @@ import type { Scores } from '../learner/paper'
 import { lossBudget, rawNeeded, type StageNeed, stageNeeds } from '../scoring/needed'
 import { choicesOf, groupsMet, groupsOf, highestRaw, itemsOf } from '../scoring/raw'
 import { filledGroups } from '../scoring/fill'
-import { mustReach, sectionRange, tablesOf } from '../scoring/composite'
+import { compositeRange, mustReach, sectionRange, tablesOf } from '../scoring/composite'
 import { dayNumber } from '../time/day'
 import {
   type Assessment,
@@ -148,6 +148,28 @@ const atExam = (assessment: Assessment): Scores =>
     Math.max(assessment.today, assessment.sitting ? dayNumber(assessment.sitting.date) : 0),
   )
 
+/**
+ * Levels with so many hours shared out as they pay. Where a plan stands, from what it leads to: by as much as these hours are worth more, or
+ * less, than those it has for topics, since how it spaces them is known only of the plan itself.
+ */
+function withHours(assessment: Assessment, hours: number, day: number): Levels {
+  const shared = (own: number) =>
+    levelsIn(assessment, afterHours(assessment, valuesOf(assessment, own, day).hours, day))
+  const wished = shared(hours)
+  if (!assessment.ahead.length) return wished
+  const { exam } = assessment.record
+  const planned = levelsIn(assessment, atExam(assessment))
+  const usual = shared(hoursAhead(assessment))
+  const moved = (from: number, by: number, { low, high }: { low: number; high: number }) =>
+    Math.min(high, Math.max(low, from + by))
+  return {
+    sections: planned.sections.map((level, at) =>
+      moved(level, wished.sections[at]! - usual.sections[at]!, sectionRange(exam.sections[at]!)),
+    ),
+    composite: moved(planned.composite, wished.composite - usual.composite, compositeRange(exam)),
+  }
+}
+
 /** Every topic: what its next hour brings and counts, and the hours that it gets and wants. */
 const topicGaps = (assessment: Assessment, { hours, counts, chances }: Values): TopicGap[] =>
   assessment.record.exam.topics.map(({ id, title, section, share }, at) => {
@@ -184,10 +206,8 @@ export function gap(
   const day = sitting ? dayNumber(sitting.date) : today
   const valued = valuesOf(assessment, spent, day)
   const start = levelsIn(assessment, scoresOn(assessment, today))
-  const later = levelsIn(
-    assessment,
-    hours === undefined ? atExam(assessment) : afterHours(assessment, valued.hours, day),
-  )
+  const later =
+    hours === undefined ? levelsIn(assessment, atExam(assessment)) : withHours(assessment, hours, day)
   const target = assessment.goal.mean
   const wished = exam.sections.map(({ id }, at) => wanted[id] ?? later.sections[at]!)
   return {
