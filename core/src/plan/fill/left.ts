@@ -1,6 +1,6 @@
 import type { PlanNotice, PlanSession } from '@climber/contract'
 import { yieldOf } from '../../hours/allocate'
-import { topicsOf } from '../../sessions/session'
+import { isActive, topicsOf } from '../../sessions/session'
 import type { PlanInput } from '../input'
 import { largeTopics, wellKnown } from './budgets'
 import { chaptersOf } from './chapters'
@@ -14,7 +14,7 @@ const listed = (names: string[]): string =>
 
 /** Topics of some size of which little is known and that nothing in the plan touches, and what that costs. */
 function untouched({ topics, by }: PlanInput, sessions: readonly PlanSession[]): PlanNotice[] {
-  const met = new Set(sessions.flatMap((session) => topicsOf(session)))
+  const met = new Set(sessions.filter(isActive).flatMap((session) => topicsOf(session)))
   const left = largeTopics(topics)
     .flatMap((at) => topics[at] ?? [])
     .filter(({ id, touches }) => !met.has(id) && !touches.length)

@@ -3,6 +3,7 @@ import { byTime } from '../../sessions/session'
 import { dateOf, mondayOf } from '../../time/day'
 import type { PlanInput } from '../input'
 import { cautions, weeksOf } from '../weeks'
+import { leftOut } from '../fill/left'
 import { diffPlans, type PlanDiff } from './diff'
 import { placeEasy } from './easy'
 import { growWeeks } from './grow'
@@ -13,7 +14,7 @@ import { placeAllStudy } from './study'
 import { placeTests } from './tests'
 
 /** Notices that are found anew each time. */
-const fleeting = ['long-days', 'no-day-off', 'no-time', 'test-dropped']
+const fleeting = ['long-days', 'no-day-off', 'no-time', 'test-dropped', 'topics-left-out', 'books-unfinished']
 
 /**
  * The sessions of a mended plan. Dropped work stays in the record as skipped, if it was ever due; what was still to come is
@@ -79,6 +80,7 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
     notices: [
       ...previous.notices.filter(({ code }) => !fleeting.includes(code)),
       ...notices,
+      ...leftOut(input, sessions),
       ...cautions(input, [...outcome.values()], 1),
     ],
     sessions,
