@@ -10,6 +10,8 @@ import { randomFrom } from '../../exact/random'
 const trialsPerSession = 40
 const fewestTrials = 4000
 const mostTrials = 12_000
+/** Hours that any session gives, for a topic that is not to be left out. */
+const anyAtAll = 0.01
 /** Start of the cooling, as a share of what an average session is worth. */
 const heat = 0.25
 
@@ -77,7 +79,7 @@ class Trial {
     this.least = readingOf(
       input,
       filled.reduce((sum, { minutes }) => sum + minutes / 60, 0),
-    ).map((hours, at) => hours || (musts.has(at) ? this.hoursOf[0]! / 100 : 0))
+    ).map((hours, at) => hours || (musts.has(at) ? anyAtAll : 0))
   }
 
   /** What is new of a topic and still at hand on exam day, in weighted points. */
