@@ -1,31 +1,11 @@
-import {
-  assess,
-  dayNumber,
-  examShares,
-  type Grade,
-  gradePlan,
-  makePlan,
-  type Mark,
-  planInput,
-} from '@climber/core'
+import { assess, dayNumber, type Grade, gradePlan, makePlan, type Mark, planInput } from '@climber/core'
 import { gradeInputOf } from '../core/test/graded'
-import {
-  alternatives,
-  type Deed,
-  deedsOf,
-  inOwnSlots,
-  inSameSlots,
-  minutesOf,
-  seenOf,
-} from './learners/alternatives'
-import { type Anyone, anyone } from './learners/anyone'
-import { factByFact } from './learners/facts'
-import { grasping } from './learners/grasp'
-import type { Kind, Person } from './learners/kind'
+import { alternatives, deedsOf, inOwnSlots, inSameSlots, minutesOf, seenOf } from './learners/alternatives'
+import { anyone } from './learners/anyone'
+import { kinds } from './learners/kinds'
 import { firstMoment } from './learners/life'
-import { own } from './learners/own'
-import { powerLaw } from './learners/powerLaw'
-import { traces } from './learners/traces'
+import { scoreOf } from './learners/score'
+import { error, mean } from './shared/means'
 import { table } from './table'
 
 /**
@@ -36,42 +16,6 @@ import { table } from './table'
 const people = Number(process.env['PEOPLE'] ?? 100)
 const odd = process.env['HALF'] === 'tune' ? 1 : 0
 const only = process.env['KIND']
-const kinds: [string, Kind][] = [
-  ['own kind', own()],
-  ['power law', powerLaw],
-  ['traces, fatigue', traces],
-  ['fact by fact', factByFact],
-  ['grasping', grasping],
-]
-const days = 8
-
-/** The share of the exam's marks on the day, of a hundred, after deeds. */
-function scoreOf({ exam, person }: Anyone, deeds: Deed[], day: number): number {
-  const one: Person = person()
-  for (const { day: on, kind, minutes, topics, timed } of deeds) {
-    one.works(on, kind === 'study' ? 'learn' : kind, minutes, topics)
-    if (timed) one.times(timed)
-  }
-  const place = new Map(exam.sections.map(({ id }, at) => [id, at]))
-  const reach = exam.sections.map((_, at) => {
-    let sum = 0
-    for (let turn = 0; turn < days; turn++) sum += one.reaches(at)
-    return sum / days
-  })
-  return (
-    100 *
-    examShares(exam).reduce(
-      (sum, share, at) => sum + share * one.knows(at, day) * reach[place.get(exam.topics[at]!.section)!]!,
-      0,
-    )
-  )
-}
-
-const mean = (list: number[]) => list.reduce((a, b) => a + b, 0) / Math.max(1, list.length)
-const error = (list: number[]) => {
-  const middle = mean(list)
-  return Math.sqrt(mean(list.map((one) => (one - middle) ** 2)) / Math.max(1, list.length))
-}
 const rows: (string | number)[][] = []
 const seenRows: (string | number)[][] = []
 for (const [name, kind] of kinds) {

@@ -131,10 +131,11 @@ const bookOf = (exam: ExamFormat, taus: number[], random: () => number) => ({
   ],
 })
 
-/** Anyone, of a kind; the plan sees the record, never the person. */
-export function anyone(kind: Kind, seed: number): Anyone {
+/** Anyone, of a kind, so many weeks before the exam, or as many as the seed says; the plan sees the record, never the person. */
+export function anyone(kind: Kind, seed: number, ahead?: number): Anyone {
   const random = scattered(seed)
-  const weeks = Math.round(3 * (52 / 3) ** random())
+  const drawn = Math.round(3 * (52 / 3) ** random())
+  const weeks = ahead ?? drawn
   const hoursAWeek = 3 * (25 / 3) ** random()
   const exam = examOf(random, seed, weeks)
   const taus = breadths(exam, random)

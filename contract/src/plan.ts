@@ -22,6 +22,14 @@ export const PlanNotice = open({
   remedy: z.string().max(2000).optional().describe('the single change that would make it fit, tried out'),
 })
 
+/** What a plan rests on, so that a later look can say what has moved since. */
+export const PlanBeliefs = open({
+  on: PlainDate,
+  topics: z
+    .record(Slug, z.tuple([Figure, Figure, Figure]))
+    .describe('by topic: points if it were fully known, share known, hours that close 63% of the rest'),
+})
+
 /** The plan for one sitting. */
 export const Plan = open({
   madeOn: PlainDate,
@@ -32,6 +40,7 @@ export const Plan = open({
   weeks: z.array(PlanWeek).max(1100),
   notices: z.array(PlanNotice).max(1000),
   unplaced: z.array(Unplaced).max(500).optional(),
+  beliefs: PlanBeliefs.optional(),
   sessions: z.array(PlanSession).max(5000),
 })
 

@@ -27,8 +27,14 @@ export interface Ground {
   calendar: Calendar
 }
 
+/** How a plan that stands already is laid out: its days keep their place, its stages begin where they began. */
+export interface Laid {
+  prefer?: Set<DayNumber>
+  madeOn?: DayNumber
+}
+
 /** The days of a plan and its free time, before anything is placed. */
-export function groundOf(input: PlanInput, kept: PlanSession[], prefer?: Set<DayNumber>): Ground {
+export function groundOf(input: PlanInput, kept: PlanSession[], { prefer, madeOn }: Laid = {}): Ground {
   const first = dayNumber(input.today)
   const exam = Math.min(dayNumber(input.sitting.date), first + mostDaysAhead)
   if (exam <= first)
@@ -38,7 +44,8 @@ export function groundOf(input: PlanInput, kept: PlanSession[], prefer?: Set<Day
     )
   const { settings } = input
   const taper = Math.max(first, exam - settings.taperDays)
-  const stages = layStages(stagesFor(leadTimeOf(exam - first), settings), first, taper)
+  const from = Math.min(first, madeOn ?? first)
+  const stages = layStages(stagesFor(leadTimeOf(exam - from), settings), from, taper)
   const calendar = new Calendar(
     input.availability,
     first,

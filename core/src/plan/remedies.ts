@@ -46,15 +46,19 @@ function changesToTry(input: PlanInput): { words: string; changed: PlanInput }[]
 }
 
 /**
- * Each notice with the one change that, tried out, removes it; `noticesWith` says what another input would still be told.
+ * Each notice with the one change that, tried out, removes it; `noticesWith` says what another input would still be told. For what was
+ * `said` before in the same words nothing is tried out again.
  */
 export function withRemedies(
   input: PlanInput,
   notices: PlanNotice[],
   noticesWith: (changed: PlanInput) => PlanNotice[],
+  said: PlanNotice[] = [],
 ): PlanNotice[] {
-  const open = notices.filter(({ code }) => removable.includes(code))
-  if (!open.length) return notices
+  const known = (notice: PlanNotice) =>
+    said.find(({ code, message, remedy }) => remedy && code === notice.code && message === notice.message)
+  const open = notices.filter((notice) => removable.includes(notice.code) && !known(notice))
+  if (!open.length) return notices.map((notice) => known(notice) ?? notice)
   const found = new Map<string, string>()
   for (const { words, changed } of changesToTry(input)) {
     if (found.size === open.length) break
@@ -63,7 +67,7 @@ export function withRemedies(
       if (!still.has(code) && !found.has(code)) found.set(code, `Tried out: ${words} would make it fit.`)
   }
   return notices.map((notice) => {
-    if (!open.includes(notice)) return notice
+    if (!open.includes(notice)) return known(notice) ?? notice
     return {
       ...notice,
       remedy: found.get(notice.code) ?? 'No single change of those tried makes it all fit.',

@@ -1,6 +1,6 @@
 import type { PlanSession } from '@climber/contract'
 import { type Memory, retention, touched } from '../../learner/retention'
-import { dateOf, type DayNumber, timeOf } from '../../time/day'
+import { dateOf, dayNumber, type DayNumber, timeOf } from '../../time/day'
 import type { Calendar } from '../calendar/calendar'
 import type { PlanInput } from '../input'
 import { place } from './place'
@@ -42,9 +42,19 @@ export function lightWork(
   const sessions: PlanSession[] = []
   /** Minutes that the queue brought since it was last worked at. */
   let waiting = input.recallMinutes === undefined ? undefined : 0
+  const standing = new Map<DayNumber, number>()
+  for (const { kind, date, minutes, status } of input.kept)
+    if (kind === 'light' && status === 'planned')
+      standing.set(dayNumber(date), (standing.get(dayNumber(date)) ?? 0) + minutes)
   for (const day of calendar.days()) {
     if (day >= taper) break
     if (waiting !== undefined) waiting += input.recallMinutes!
+    const stands = standing.get(day)
+    if (stands !== undefined) {
+      if (waiting !== undefined) waiting = Math.max(0, waiting - stands)
+      meet(day, byDay.get(day) ?? [])
+      continue
+    }
     const fading = [...memory]
       .filter(([, { lastDay }]) => lastDay < day)
       .sort(([a, m], [b, n]) => retention(m, day) - retention(n, day) || a.localeCompare(b))

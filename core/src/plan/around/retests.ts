@@ -39,7 +39,7 @@ export function retests(
     }
     return [
       {
-        id: name(`retest.${review.form}`),
+        id: name(`retest.${review.form ?? 'own'}`),
         date: dateOf(found.day),
         start: timeOf(found.from),
         minutes: found.minutes,

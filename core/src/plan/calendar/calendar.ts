@@ -221,6 +221,11 @@ export class Calendar {
     return this.used.get(day) ?? 0
   }
 
+  /** Minutes taken in a week from the first day on. */
+  weekTaken(monday: DayNumber): number {
+    return this.weekUsed.get(monday) ?? 0
+  }
+
   /** Minutes that the week may still take before its slack begins. */
   weekRoom(day: DayNumber): number {
     const monday = mondayOf(day)

@@ -25,8 +25,8 @@ function topicsAhead(slots: Slot[]): Map<number, number> {
 export function fillSlots(input: PlanInput, slots: Slot[], fixed: FixedStudy[] = []): Filled[] {
   const { topics } = input
   const place = new Map(topics.map(({ id }, at) => [id, at]))
-  const hours = [...slots, ...fixed].reduce((sum, { minutes }) => sum + minutes / 60, 0)
-  const progress = new Progress(input, place, hours)
+  const hours = slots.reduce((sum, { minutes }) => sum + minutes / 60, 0)
+  const progress = new Progress(input, place, hours, fixed)
   const wanting = new Wanting(progress, place)
   const standing = new Standing(fixed)
   const filled: Filled[] = []
@@ -41,7 +41,7 @@ export function fillSlots(input: PlanInput, slots: Slot[], fixed: FixedStudy[] =
 
   for (const [index, slot] of slots.entries()) {
     for (const one of standing.upTo(slot)) {
-      for (const at of one.topics) progress.touch(at, one.minutes / 60 / one.topics.length, one.day)
+      progress.pass(one)
       last = one.topics.length === 1 ? one.topics[0] : undefined
     }
     sinceMixed++

@@ -1,6 +1,6 @@
 import type { PlanSession, SessionMaterial } from '@climber/contract'
 import { covers, type Shelved } from '../../hours/shelf'
-import { isActive, materialOf } from '../../sessions/session'
+import { byTime, isActive, materialOf, topicsOf } from '../../sessions/session'
 import type { PlanTopic } from '../input'
 import { type Chapter, chaptersOf } from './chapters'
 import { wellKnown } from './budgets'
@@ -23,10 +23,13 @@ class Handing {
     private readonly shelf: Shelved[],
     kept: PlanSession[],
   ) {
+    const recordings = new Set(shelf.flatMap(({ id, kind }) => (kind === 'recording' ? [id] : [])))
+    const add = (to: Map<string, number>, id: string, more: number) => to.set(id, (to.get(id) ?? 0) + more)
     for (const session of kept) {
       const material = materialOf(session)
-      if (material?.questions && isActive(session))
-        this.asked.set(material.id, (this.asked.get(material.id) ?? 0) + material.questions)
+      if (!material || !isActive(session)) continue
+      if (material.questions) add(this.asked, material.id, material.questions)
+      if (recordings.has(material.id)) add(this.heard, material.id, session.minutes)
     }
     this.chapters = chaptersOf(shelf, kept)
   }
@@ -111,6 +114,21 @@ class Handing {
   }
 }
 
+/** Sessions of reading on each topic since the last of questions, by what was done or stands. */
+function readingsOf(kept: PlanSession[]): Map<string, number> {
+  const readings = new Map<string, number>()
+  for (const session of [...kept].sort(byTime)) {
+    const [lead, ...others] = topicsOf(session)
+    const material = materialOf(session)
+    if (lead === undefined || others.length || !material || !isActive(session)) continue
+    readings.set(lead, material.pages ? (readings.get(lead) ?? 0) + 1 : 0)
+  }
+  return readings
+}
+
+/** A study session that is handed something; it is called learning where it reads. */
+export type Handed = Pick<Filled, 'topics' | 'minutes' | 'quota' | 'timed' | 'kind'>
+
 /** A session may read so many times its pages to end a chapter. */
 const endsWith = 1.15
 /** After so many sessions of reading one of questions on what was read, where there is the time to finish the chapter too. */
@@ -124,13 +142,13 @@ const readingsBeforeDrill = 2
 export function handOut(
   shelf: Shelved[],
   topics: PlanTopic[],
-  filled: Filled[],
+  filled: Handed[],
   kept: PlanSession[],
 ): (SessionMaterial | undefined)[] {
   const handing = new Handing(shelf, kept)
   const ahead = new Map<string, number>()
-  const readings = new Map<string, number>()
-  const leadOf = ({ topics: [at], topics: { length }, quota, timed }: Filled) =>
+  const readings = readingsOf(kept)
+  const leadOf = ({ topics: [at], topics: { length }, quota, timed }: Handed) =>
     quota || timed || length !== 1 ? undefined : topics[at ?? 0]
   for (const session of filled) {
     const lead = leadOf(session)

@@ -1,6 +1,7 @@
 import { exp } from '../../exact/functions'
 import { afterTouch, effective, type Memory, touched } from '../../learner/retention'
 import { budgets, mustsOf, readingOf } from './budgets'
+import type { FixedStudy } from './fixed'
 import { overlapDays, overlaps } from './overlaps'
 import type { Filled } from './slots'
 import type { PlanInput } from '../input'
@@ -29,6 +30,9 @@ export function weightsOf(input: PlanInput, hours: number): number[] {
   return input.topics.map(({ value }, at) => (margins[at]! > 0 ? (value * most) / margins[at]! : value))
 }
 
+/** A session as the search sees it: one of a filling, which may take another topic, or one that stands already. */
+type Entry = Pick<Filled, 'day' | 'from' | 'minutes' | 'topics' | 'timed'> & { stands?: boolean }
+
 /** A filling on trial: which session has which topic, what each topic's sessions are worth on exam day, and what stands against it. */
 class Trial {
   /** Sessions of one topic: those that may take another. */
@@ -48,13 +52,13 @@ class Trial {
 
   constructor(
     private readonly input: PlanInput,
-    filled: Filled[],
+    filled: Entry[],
     private readonly examDay: number,
   ) {
     const { topics } = input
     const place = new Map(topics.map(({ id }, at) => [id, at]))
-    this.single = filled.flatMap(({ topics: inIt, timed }, index) =>
-      inIt.length === 1 && !timed ? [index] : [],
+    this.single = filled.flatMap(({ topics: inIt, timed, stands }, index) =>
+      inIt.length === 1 && !timed && !stands ? [index] : [],
     )
     this.sessionsOf = topics.map(() => [])
     filled.forEach((session, index) => session.topics.forEach((at) => this.sessionsOf[at]!.push(index)))
@@ -156,10 +160,12 @@ class Trial {
 /**
  * Local search on the finished filling, cooling from seeded random moves: a session takes another topic, or two swap,
  * where that leaves more on exam day of what is new. Lengths and places stay; prerequisites stay in order, no topic comes
- * twice running, chapters that overlap come no closer. Changes `filled` in place.
+ * twice running, chapters that overlap come no closer. What stands already is reckoned with and stays. Changes `filled` in place.
  */
-export function improve(input: PlanInput, filled: Filled[], examDay: number): void {
-  const trial = new Trial(input, filled, examDay)
+export function improve(input: PlanInput, filled: Filled[], examDay: number, fixed: FixedStudy[] = []): void {
+  const entries: Entry[] = [...filled, ...fixed.map((one) => ({ ...one, stands: true }))]
+  if (fixed.length) entries.sort((a, b) => a.day - b.day || a.from - b.from)
+  const trial = new Trial(input, entries, examDay)
   const { single, topicOf, weight } = trial
   if (single.length < 2 || input.topics.length < 2) return
   const worths = input.topics.map((_, at) => trial.worth(at))
@@ -206,5 +212,5 @@ export function improve(input: PlanInput, filled: Filled[], examDay: number): vo
       trial.give(i, a)
     }
   }
-  single.forEach((index) => (filled[index]!.topics = [kept[index]!]))
+  single.forEach((index) => (entries[index]!.topics = [kept[index]!]))
 }

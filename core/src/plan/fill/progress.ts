@@ -3,6 +3,7 @@ import { type Memory, retention, touched } from '../../learner/retention'
 import type { DayNumber } from '../../time/day'
 import type { PlanInput } from '../input'
 import { budgets, mustsOf } from './budgets'
+import type { FixedStudy } from './fixed'
 
 /** A rest of a budget smaller than this, in hours, is used up. */
 const leastLeft = 0.05
@@ -14,19 +15,30 @@ export class Progress {
   readonly known: number[]
   readonly memory: (Memory | undefined)[]
   readonly started: boolean[]
+  /** Sessions that stand already and were not come to yet, by topic. */
+  private readonly standing: number[]
   private readonly waits: number[][]
   private readonly builds: number[][]
   private readonly musts: number[]
 
+  /** `hours` of slots are to be filled beside what stands already. */
   constructor(
     readonly input: PlanInput,
     place: Map<string, number>,
     hours: number,
+    fixed: FixedStudy[] = [],
   ) {
     const { topics } = input
-    this.left = budgets(input, hours)
+    const given = topics.map(() => 0)
+    this.standing = topics.map(() => 0)
+    for (const one of fixed)
+      for (const at of one.topics) {
+        given[at]! += one.minutes / 60 / one.topics.length
+        this.standing[at]!++
+      }
+    this.budget = budgets(input, hours + given.reduce((sum, own) => sum + own, 0))
+    this.left = this.budget.map((own, at) => own - given[at]!)
     this.musts = mustsOf(input)
-    this.budget = [...this.left]
     this.known = topics.map((topic) => topic.known)
     this.memory = topics.map((topic) => topic.touches.reduce<Memory | undefined>(touched, undefined))
     this.started = topics.map((topic) => topic.touches.length > 0)
@@ -35,11 +47,22 @@ export class Progress {
     this.waits.forEach((needed, at) => needed.forEach((before) => this.builds[before]!.push(at)))
   }
 
-  touch(at: number, share: number, day: DayNumber): void {
+  private meet(at: number, share: number, day: DayNumber): void {
     this.known[at] = knownAfter({ ...this.input.topics[at]!, known: this.known[at]! }, share)
-    this.left[at]! -= share
     this.memory[at] = touched(this.memory[at], day)
     this.started[at] = true
+  }
+  /** A slot was given so many hours of a topic. */
+  touch(at: number, share: number, day: DayNumber): void {
+    this.left[at]! -= share
+    this.meet(at, share, day)
+  }
+  /** Goes past what stands already. */
+  pass({ topics, minutes, day }: FixedStudy): void {
+    for (const at of topics) {
+      this.standing[at]!--
+      this.meet(at, minutes / 60 / topics.length, day)
+    }
   }
   lastDay(at: number): DayNumber {
     return this.memory[at]?.lastDay ?? -Infinity
@@ -60,7 +83,9 @@ export class Progress {
   }
   /** Something it builds on has hours to come and was not begun. */
   blocked(at: number): boolean {
-    return this.waits[at]!.some((needed) => !this.started[needed] && this.left[needed]! > 0)
+    return this.waits[at]!.some(
+      (needed) => !this.started[needed] && (this.left[needed]! > 0 || this.standing[needed]! > 0),
+    )
   }
   /** Begun after something that builds on it: too late to be in order. */
   late(at: number): boolean {
@@ -68,7 +93,7 @@ export class Progress {
   }
   /** Topics that no plan leaves out and that were not begun. */
   owing(): number[] {
-    return this.musts.filter((at) => !this.started[at])
+    return this.musts.filter((at) => !this.started[at] && !this.standing[at])
   }
   hasBudget(at: number): boolean {
     return this.left[at]! > leastLeft

@@ -32,12 +32,11 @@ const instead = (progress: Progress, topics: number[]): { topic: number; yield: 
 export function retell(input: PlanInput, filled: Filled[], fixed: FixedStudy[]): void {
   const { topics } = input
   const place = new Map(topics.map(({ id }, at) => [id, at]))
-  const hours = [...filled, ...fixed].reduce((sum, { minutes }) => sum + minutes / 60, 0)
-  const progress = new Progress(input, place, hours)
+  const hours = filled.reduce((sum, { minutes }) => sum + minutes / 60, 0)
+  const progress = new Progress(input, place, hours, fixed)
   const standing = new Standing(fixed)
   for (const session of filled) {
-    for (const one of standing.upTo(session))
-      for (const at of one.topics) progress.touch(at, one.minutes / 60 / one.topics.length, one.day)
+    for (const one of standing.upTo(session)) progress.pass(one)
     const set =
       session.kind === 'mixed' || session.timed
         ? mixedSet(progress, session.day, session.topics.length)

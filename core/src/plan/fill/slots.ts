@@ -107,6 +107,14 @@ export const studySlots = (calendar: Calendar, stages: PlacedStage[], rules: Slo
     })
     .sort((a, b) => a.day - b.day || a.from - b.from)
 
+/** The places of sessions as slots. */
+export const slotsAt = (sessions: readonly PlanSession[], stages: PlacedStage[]): Slot[] =>
+  sessions.flatMap(({ date, start, minutes }) => {
+    const day = dayNumber(date)
+    const stage = stages.find(({ from, to }) => day >= from && day < to)
+    return stage ? [{ day, from: minuteOf(start), minutes, stage }] : []
+  })
+
 /** When the whole tests of a plan start, by day; half an hour of a section needs no quiet before it. */
 export function testStartsOf(sessions: readonly PlanSession[]): Map<DayNumber, number[]> {
   const starts = new Map<DayNumber, number[]>()

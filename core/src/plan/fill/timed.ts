@@ -1,6 +1,6 @@
 import type { ExamFormat, PlanSession, StudySession } from '@climber/contract'
 import { secondsOfSet } from '../../exam/set'
-import { isActive, isTest } from '../../sessions/session'
+import { isActive, isTimed } from '../../sessions/session'
 import { dayNumber, type DayNumber, mondayOf } from '../../time/day'
 import type { Slot } from './slots'
 
@@ -13,7 +13,7 @@ const largestShare = 0.8
 const shortest = 25
 
 /**
- * Marks the slots that hold the timed work of their week: one in each full week, Monday to Sunday, that no test stands in; the last that is
+ * Marks the slots that hold the timed work of their week: one in each full week, Monday to Sunday, that nothing timed stands in; the last that is
  * long enough, so that the topics of the week are in it.
  */
 export function withTimed(
@@ -24,7 +24,7 @@ export function withTimed(
 ): Slot[] {
   const tested = new Set(
     standing
-      .filter((session) => isTest(session) && isActive(session))
+      .filter((session) => isTimed(session) && isActive(session))
       .map(({ date }) => mondayOf(dayNumber(date))),
   )
   const last = new Map<DayNumber, number>()

@@ -22,6 +22,22 @@ const sameWork = (old: PlanSession, now: PlanSession): boolean =>
   topicsOf(old).join() === topicsOf(now).join() &&
   materialOf(old)?.text === materialOf(now)?.text
 
+/** What took exactly the place of something that was dropped is told as one change. */
+function paired({ added, dropped, changed, ...rest }: PlanDiff): PlanDiff {
+  const places = new Map(added.map((session) => [`${session.date} ${session.start}`, session]))
+  const taken = new Set<PlanSession>()
+  const left = dropped.filter(({ session }) => {
+    const place = `${session.date} ${session.start}`
+    const instead = session.status === 'planned' ? places.get(place) : undefined
+    if (!instead) return true
+    places.delete(place)
+    taken.add(instead)
+    changed.push({ before: session, after: instead })
+    return false
+  })
+  return { ...rest, changed, added: added.filter((session) => !taken.has(session)), dropped: left }
+}
+
 /** What differs between two plans, session by session. */
 export function diffPlans(
   before: PlanSession[],
@@ -46,7 +62,7 @@ export function diffPlans(
       session: old,
       why: reasons.get(old.id) ?? 'The plan holds something else in its place.',
     })
-  return diff
+  return paired(diff)
 }
 
 /** Whether a diff holds anything to accept. */

@@ -104,29 +104,26 @@ describe('mending', () => {
     const stretches = after.sessions.map(({ date, start }) => `${date} ${start}`)
     expect(new Set(stretches).size).toBe(stretches.length)
   })
-  it('spends no form before the rehearsals that it was kept for', () => {
-    const {
-      made,
-      plan: after,
-      diff,
-    } = withoutSunday('publisher', '2031-03-13', 1, [
-      [2, '06:00', '06:20'],
-      [5, '06:00', '06:20'],
-      [3, '13:00', '13:30'],
-      [4, '13:00', '16:00'],
-      [6, '13:00', '15:15'],
-      [7, '13:00', '14:30'],
-    ])
-    const tests = ({ sessions }: Plan) =>
-      sessions.filter(({ kind, status }) => kind === 'test' && status === 'planned')
-    const rehearsal = made.phases.find(({ rehearsal: is }) => is)!
-    expect(tests(made).some(({ date }) => date >= rehearsal.from)).toBe(true)
-    for (const test of tests(after))
-      expect(
-        test.date >= rehearsal.from ||
-          tests(made).some(({ id, date }) => id === test.id && date === test.date),
-      ).toBe(true)
-    expect(diff.dropped.some(({ session }) => session.kind === 'test')).toBe(true)
+  it('keeps rehearsals at their distance from an exam that is moved, and spends no form before them', () => {
+    const { exam } = record
+    for (const days of [-7, 14]) {
+      const sittings = exam.sittings.map((one) => ({ ...one, date: dateOf(dayNumber(one.date) + days) }))
+      const moved = { ...record, exam: { ...exam, sittings }, plan: lived(plan, on(5)) }
+      const { plan: after, check, input } = again(moved, on(5))
+      expect(checkPlan({ ...check, kept: input.kept }, after)).toEqual([])
+      const sitting = dayNumber(input.sitting.date)
+      const rehearsal = after.phases.find(({ rehearsal: is }) => is)!
+      const tests = after.sessions.filter((one) => isWhole(one) && one.status === 'planned')
+      expect(tests.some(({ date }) => dayNumber(date) >= sitting - 10)).toBe(true)
+      for (const test of tests) {
+        const form = exam.forms.find(({ id }) => 'form' in test && id === test.form)!
+        if (form.source === 'publisher' && 'seen' in test && !test.seen)
+          expect(test.date >= rehearsal.from || dayNumber(test.date) >= sitting - 10).toBe(true)
+      }
+      // Weeks that came to be are worked in as others are.
+      const last = after.weeks.filter(({ from }) => dayNumber(from) + 7 <= sitting - 2).pop()!
+      expect(last.plannedMinutes).toBeGreaterThan(0.6 * last.freeMinutes)
+    }
   })
   it('gives slipped work the slack near its day, and leaves all else where it is', () => {
     const slipped = plan.sessions.find(({ date, kind }) => date > on(8) && kind === 'learn')!

@@ -1,5 +1,5 @@
-import type { Plan, PlanSession, TestSession } from '@climber/contract'
-import { byTime, isActive, isEasy, isTest, slippedLately } from '../../sessions/session'
+import type { Plan, PlanSession, StudySession, TestSession } from '@climber/contract'
+import { byTime, isActive, isEasy, isStudy, isTest, slippedLately } from '../../sessions/session'
 import { wordsFor, type Words } from '../../sessions/words'
 import { dateOf, dayNumber, type DayNumber, minuteOf, timeOf } from '../../time/day'
 import { TopicOrder } from '../board/order'
@@ -9,9 +9,15 @@ import { type Ground, groundOf } from '../ground'
 import type { PlanInput } from '../input'
 import { numbering } from '../numbering'
 import { lengthOf } from '../tests/lengths'
+import { lastRehearsalWithin } from '../tests/place'
 
 /** No piece of work is shorter, in minutes. */
 export const shortestPiece = shortestSession
+
+/** So near the day that a rehearsal was asked for. */
+const rehearsalReach = 3
+/** Days from today that are left alone where they can be. */
+export const nearDays = 2
 
 /** A plan on the way from what it was to what it can be: what stands, what waits for a place, what was dropped and why. */
 export class Mending {
@@ -46,7 +52,10 @@ export class Mending {
       ({ id, date }) => !this.keptIds.has(id) && dayNumber(date) >= this.today,
     )
     const days = new Set(movable.map(({ date }) => dayNumber(date)))
-    this.ground = groundOf(input, [...input.lived, ...this.bound], days)
+    this.ground = groundOf(input, [...input.lived, ...this.bound], {
+      prefer: days,
+      madeOn: dayNumber(previous.madeOn),
+    })
     this.days = this.ground.calendar.days()
     this.name = numbering(previous.sessions, input.taken)
     this.order = new TopicOrder(input.topics)
@@ -59,8 +68,10 @@ export class Mending {
     const { calendar, exam, taper } = this.ground
     const day = dayNumber(session.date)
     const due = session.kind === 'test' ? lengthOf(this.input, session) : session.minutes
+    const early = session.kind === 'test' && this.isKeptForm(session) && !this.rehearses(day)
     const stays =
       session.minutes === due &&
+      !early &&
       day < exam &&
       (day < taper || isEasy(session)) &&
       calendar.holds(day, minuteOf(session.start), session.minutes, isEasy(session)) &&
@@ -69,11 +80,42 @@ export class Mending {
     else this.displaced.push(session.minutes === due ? session : { ...session, minutes: due })
   }
 
+  private rehearsedBefore({ date }: TestSession): boolean {
+    return this.previous.phases.some(({ rehearsal, from, to }) => rehearsal && from <= date && date <= to)
+  }
+  /** Whether an unseen form of the publisher's was kept for the rehearsals. */
+  isKeptForm(test: TestSession): boolean {
+    const form = this.input.exam.forms.find(({ id }) => id === test.form)
+    return form?.source === 'publisher' && !test.seen && this.rehearsedBefore(test)
+  }
+  /** Whether rehearsals may stand on a day: in their stage, or at a distance from the exam that was asked for. */
+  rehearses(day: DayNumber): boolean {
+    const { stages, exam } = this.ground
+    return (
+      stages.some(({ rehearsal, from, to }) => rehearsal && day >= from && day < to) ||
+      day >= exam - lastRehearsalWithin ||
+      (this.input.settings.rehearsals ?? []).some((ahead) => Math.abs(exam - ahead - day) <= rehearsalReach)
+    )
+  }
+  /** The day that a test without a place is wished for: rehearsals keep their distance from an exam that was moved. */
+  wishedFor(test: TestSession): DayNumber {
+    const last = this.previous.phases[this.previous.phases.length - 1]
+    const moved = last ? this.ground.exam - dayNumber(last.to) : 0
+    return dayNumber(test.date) + (this.rehearsedBefore(test) ? moved : 0)
+  }
+
   active(): PlanSession[] {
     return [...this.bound, ...this.placed.values()]
   }
   tests(): TestSession[] {
     return this.active().filter(isTest)
+  }
+  /** Study that stands from today on, in order of time. */
+  ahead(): StudySession[] {
+    return this.active()
+      .filter(isStudy)
+      .filter(({ date, status }) => status === 'planned' && dayNumber(date) >= this.today)
+      .sort(byTime)
   }
   /** Everything that stands or waits, but what was bound; each once, where it stands now. */
   everyone(): PlanSession[] {
@@ -92,6 +134,28 @@ export class Mending {
   drop(session: PlanSession, why: string): void {
     this.dropped.set(session.id, session)
     this.reasons.set(session.id, why)
+  }
+
+  /** Does something as if no study stood beyond the next days; study that is in the way of it waits for another place. */
+  clearing<T>(work: () => T): T {
+    const lifted = [...this.placed.values()].filter(
+      (one) => isStudy(one) && !one.pinned && dayNumber(one.date) > this.today + nearDays,
+    )
+    for (const one of lifted) this.lift(one)
+    const { calendar } = this.ground
+    const days = [...new Set(lifted.map(({ date }) => dayNumber(date)))]
+    const before = new Map(days.map((day) => [day, calendar.taken(day)]))
+    const done = work()
+    const untouched = new Set(days.filter((day) => calendar.taken(day) === before.get(day)))
+    for (const one of lifted) {
+      const [day, from] = [dayNumber(one.date), minuteOf(one.start)]
+      const stands = untouched.has(day)
+        ? calendar.dayRoom(day) >= one.minutes
+        : this.gaps(day, one.minutes).some((span) => span.from <= from && from + one.minutes <= span.to)
+      if (stands) this.take(one)
+      else this.displaced.push(one)
+    }
+    return done
   }
 
   /** Free stretches of a day that hold so many minutes. */

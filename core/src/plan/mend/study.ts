@@ -14,10 +14,8 @@ import { dateOf, dayNumber, type DayNumber, minuteOf } from '../../time/day'
 import { yieldOf } from '../../hours/allocate'
 import { TopicOrder } from '../board/order'
 import { setIn } from '../fill/timed'
-import { type Mending, movedTo, shortestPiece } from './mending'
+import { type Mending, movedTo, nearDays, shortestPiece } from './mending'
 
-/** Days from today that are left alone where they can be. */
-const nearDays = 2
 /** How far, in days, study may move. */
 const studyReach = 21
 /** A displaced session takes another's place only if an hour of it is worth so many times as much. */
@@ -64,9 +62,7 @@ function worthOf({ input }: Mending, session: PlanSession): number {
 function victimOf(
   mending: Mending,
   session: PlanSession,
-  least: number,
-  earliest: number,
-  inOrder: (minute: number) => boolean,
+  { least, earliest, inOrder }: Wanted,
 ): PlanSession | undefined {
   const { placed, today, order } = mending
   const latest = Math.max(today, dayNumber(session.date)) + longestWait
@@ -80,10 +76,13 @@ function victimOf(
         dayNumber(other.date) >= earliest &&
         other.minutes >= least &&
         yieldIn(session) > worthBumping * worthOf(mending, other) &&
-        inOrder(startOf(other)) &&
+        inOrder(startOf(other)),
+    )
+    .sort((a, b) => worthOf(mending, a) - worthOf(mending, b) || byTime(a, b))
+    .find(
+      (other) =>
         !order.faults(TopicOrder.firsts(mending.active().filter(({ id }) => id !== other.id))).length,
     )
-    .sort((a, b) => worthOf(mending, a) - worthOf(mending, b) || byTime(a, b))[0]
 }
 
 /** A session in so many minutes; a timed set has as many items as these hold. */
@@ -92,14 +91,10 @@ function inMinutes({ input }: Mending, session: PlanSession, minutes: number): P
   return { ...session, timed: setIn(input.exam, session.topics, minutes, input.settings.timeFactor) }
 }
 
-/** To the nearest free time, shortened if need be; else in the place of what is worth clearly less; else dropped. */
-function placeStudy(mending: Mending, session: PlanSession): void {
+/** To the nearest free time, shortened if need be; false where there is none. */
+function placeNear(mending: Mending, session: PlanSession, { earliest, least, inOrder }: Wanted): boolean {
   const { calendar } = mending.ground
-  const earliest = session.kind === 'retest' ? retestFrom(mending, session) : -Infinity
-  const met = TopicOrder.firsts(mending.active())
-  const inOrder = (minute: number) => !mending.order.broken(topicsOf(session), minute, met)
   const choice = mending.near(dayNumber(session.date), studyReach).filter((day) => day >= earliest)
-  const least = Math.max(shortestPiece, Math.ceil((leastShare * session.minutes) / 5) * 5)
   for (const [minutes, strict] of [
     [session.minutes, true],
     [Math.min(session.minutes, least), true],
@@ -109,16 +104,40 @@ function placeStudy(mending: Mending, session: PlanSession): void {
       for (const { from, to } of mending.gaps(day, minutes)) {
         if (!inOrder(day * 1440 + from) || (strict && beside(mending, session, day, from))) continue
         const long = Math.min(session.minutes, to - from, calendar.dayRoom(day))
-        return mending.take(movedTo(inMinutes(mending, session, long), day, from, long))
+        mending.take(movedTo(inMinutes(mending, session, long), day, from, long))
+        return true
       }
-  const victim = victimOf(mending, session, least, earliest, inOrder)
+  return false
+}
+
+/** What a place has to be for a session. */
+interface Wanted {
+  earliest: number
+  least: number
+  inOrder: (minute: number) => boolean
+}
+function wantedBy(mending: Mending, session: PlanSession): Wanted {
+  const met = TopicOrder.firsts(mending.active())
+  return {
+    earliest: session.kind === 'retest' ? retestFrom(mending, session) : -Infinity,
+    least: Math.max(shortestPiece, Math.ceil((leastShare * session.minutes) / 5) * 5),
+    inOrder: (minute) => !mending.order.broken(topicsOf(session), minute, met),
+  }
+}
+
+/** To the nearest free time; else in the place of what is worth clearly less, which looks for another itself; else dropped. */
+function placeStudy(mending: Mending, session: PlanSession): void {
+  const wanted = wantedBy(mending, session)
+  if (placeNear(mending, session, wanted)) return
+  const victim = victimOf(mending, session, wanted)
   if (!victim)
     return mending.drop(session, 'No free time near it is left, and nothing that stands there is worth less.')
   mending.lift(victim)
   const long = Math.min(session.minutes, victim.minutes)
   const fitted = inMinutes(mending, session, long)
   mending.take(movedTo(fitted, dayNumber(victim.date), minuteOf(victim.start), long))
-  mending.drop(victim, `${mending.words.title(session)} takes its time: an hour of it is worth more.`)
+  if (!placeNear(mending, victim, wantedBy(mending, victim)))
+    mending.drop(victim, `${mending.words.title(session)} takes its time: an hour of it is worth more.`)
 }
 
 /** What is begun before what it builds on loses its place, unless it was pinned there. */
@@ -139,8 +158,8 @@ function keepOrder(mending: Mending): void {
   }
 }
 
-/** Study and retests that wait for a place, in order of time, so that what others build on is placed first. */
-export function placeAllStudy(mending: Mending): void {
+/** Study and retests that wait for a place, in order of time, so that what others build on is placed first; how many there were. */
+export function placeAllStudy(mending: Mending): number {
   // A retest that now comes too soon after its review waits its days again.
   for (const retest of ofKind([...mending.placed.values()], 'retest'))
     if (dayNumber(retest.date) < retestFrom(mending, retest)) {
@@ -159,6 +178,7 @@ export function placeAllStudy(mending: Mending): void {
   const lost = mending.dropped.size
   keepOrder(mending)
   if (mending.dropped.size > lost) secondChance(mending)
+  return once.length
 }
 
 /** Where what stood in the way has lost its place, what found none may find one now; each once more, in order of time. */

@@ -10,7 +10,7 @@ import {
   reviewsOf,
   startOf,
 } from '../../sessions/session'
-import { dateOf, dayNumber, type DayNumber, minuteOf } from '../../time/day'
+import { dayNumber, type DayNumber, minuteOf } from '../../time/day'
 import { type Mending, movedTo } from './mending'
 import { placeReview } from './pieces'
 
@@ -30,13 +30,8 @@ function startOn(mending: Mending, test: TestSession, day: DayNumber): number | 
 }
 
 /** A publisher's form that was kept for the rehearsals would be spent before them, or after. */
-function leavesRehearsals({ input, previous }: Mending, test: TestSession, day: DayNumber): boolean {
-  const rehearsed = (on: string) =>
-    previous.phases.some(({ rehearsal, from, to }) => rehearsal && from <= on && on <= to)
-  const form = input.exam.forms.find(({ id }) => id === test.form)
-  const isKept = form?.source === 'publisher' && !test.seen && rehearsed(test.date)
-  return isKept && !rehearsed(dateOf(day))
-}
+const leavesRehearsals = (mending: Mending, test: TestSession, day: DayNumber): boolean =>
+  mending.isKeptForm(test) && !mending.rehearses(day)
 
 /** Another test, or its review, runs on into that start; the same form stands too near; another part stands wrongly. */
 function standsAgainst(
@@ -83,7 +78,9 @@ function settle(
   const inPlace = stood.filter((review) => startOf(review) >= endOf(moved) && endOf(review) <= next)
   inPlace.forEach((review) => mending.take(review))
   const rest = reviews.filter(({ id }) => !inPlace.some((review) => review.id === id))
-  if (placeReview(mending, rest, endOf(moved), next)) {
+  // From the day after on, as in a new plan; else on its own day.
+  const nextDay = (dayNumber(moved.date) + 1) * 1440
+  if (placeReview(mending, rest, nextDay, next) || placeReview(mending, rest, endOf(moved), next)) {
     for (const { id } of rest) settled.add(id)
     return true
   }
@@ -94,11 +91,8 @@ function settle(
 }
 
 /** A part of a test is none: the others go too, with what follows from them. */
-function dropWithFollowers(mending: Mending, test: TestSession): void {
-  mending.drop(
-    test,
-    `No free block of ${test.minutes} minutes within ${testReach} days has room for the review after it too.`,
-  )
+export function dropTest(mending: Mending, test: TestSession, why: string): void {
+  mending.drop(test, why)
   const everyone = mending.everyone()
   const parts = otherPartsOf(test, everyone)
   const after = (id: string) =>
@@ -106,29 +100,36 @@ function dropWithFollowers(mending: Mending, test: TestSession): void {
       .filter(({ kind }) => kind === 'review' || kind === 'retest')
       .filter((one) => followsOf(one) === id)
   for (const follower of [...after(test.id), ...parts.flatMap((part) => [part, ...after(part.id)])]) {
-    if (mending.settled.has(follower.id)) continue
-    if (mending.placed.has(follower.id)) mending.lift(follower)
+    const stands = mending.placed.has(follower.id)
+    if (mending.settled.has(follower.id) && !stands) continue
+    if (stands) mending.lift(follower)
     mending.settled.add(follower.id)
     mending.drop(follower, 'Its test found no place.')
   }
 }
 
-/** A test to the nearest day that has room for it and its review; it is dropped where none has. */
+/** A test to the nearest day that has room for it and its review, with study that stands there out of its way if need be; it is dropped where none has. */
 export function placeTest(mending: Mending, test: TestSession): void {
   const reviews = ofKind(mending.everyone(), 'review').filter(({ of }) => of === test.id)
   const exact = minuteOf(mending.input.sitting.start)
   const own = new Set([test, ...otherPartsOf(test, mending.active())].map(({ id }) => id))
   const others = mending.tests().filter(({ id }) => !own.has(id))
-  for (const day of mending.near(dayNumber(test.date), testReach)) {
-    const from = startOn(mending, test, day)
-    if (from === undefined) continue
-    if (leavesRehearsals(mending, test, day)) continue
-    if (standsAgainst(mending, test, others, day, day * 1440 + from)) continue
-    const { hour: _, ...rest } = movedTo(test, day, from)
-    const hour = hourAt(test, from, exact)
-    if (settle(mending, { ...rest, ...(hour && { hour }) }, reviews, others)) return
-  }
-  dropWithFollowers(mending, test)
+  const nearest = () =>
+    mending.near(mending.wishedFor(test), testReach).some((day) => {
+      const from = startOn(mending, test, day)
+      if (from === undefined) return false
+      if (leavesRehearsals(mending, test, day)) return false
+      if (standsAgainst(mending, test, others, day, day * 1440 + from)) return false
+      const { hour: _, ...rest } = movedTo(test, day, from)
+      const hour = hourAt(test, from, exact)
+      return settle(mending, { ...rest, ...(hour && { hour }) }, reviews, others)
+    })
+  if (!nearest() && !mending.clearing(nearest))
+    dropTest(
+      mending,
+      test,
+      `No free block of ${test.minutes} minutes within ${testReach} days has room for the review after it too.`,
+    )
 }
 
 export function placeTests(mending: Mending): void {

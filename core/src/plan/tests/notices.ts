@@ -2,13 +2,14 @@ import type { Form, PlanNotice } from '@climber/contract'
 import type { PlanInput } from '../input'
 import { isRhythmChosen } from '../phases'
 import type { TestRoom } from './blocks'
-import { lastRehearsalWithin, type LeftOut, type PlacedTest } from './place'
+import { lastRehearsalWithin, type LeftOut } from './place'
 
 interface Outcome {
   left: LeftOut
   /** Tests that were placed and then taken out, since no form was there for them. */
   formless: number
-  final: PlacedTest | undefined
+  /** The last rehearsal, placed or standing before. */
+  rehearsal?: { reviewMinutes: number }
   /** Whether a last rehearsal stands already, or there are no days for one. */
   settled: boolean
   unused: Form[]
@@ -18,21 +19,21 @@ interface Outcome {
 export function noticesOf(
   input: PlanInput,
   room: TestRoom,
-  { left, formless, final, settled, unused }: Outcome,
+  { left, formless, rehearsal, settled, unused }: Outcome,
 ): PlanNotice[] {
   const { full, reviewMinutes } = room
   const { minutesPerDay } = input.availability
   const notices: PlanNotice[] = []
   const shorterCap = full > minutesPerDay ? `, and the cap of ${minutesPerDay} minutes a day is shorter` : ''
-  if (!final && !settled)
+  if (!rehearsal && !settled)
     notices.push({
       code: 'no-rehearsal',
       message: `No rehearsal stands in the last ${lastRehearsalWithin} days: a test takes ${full} minutes, and neither one free block there nor free time for its sections one by one is that long${shorterCap}.`,
     })
-  if (final && final.reviewMinutes < reviewMinutes)
+  if (rehearsal && rehearsal.reviewMinutes < reviewMinutes)
     notices.push({
       code: 'short-review',
-      message: `The last rehearsal has ${final.reviewMinutes} minutes of review and not ${reviewMinutes}: there is no more time before the last days.`,
+      message: `The last rehearsal has ${rehearsal.reviewMinutes} minutes of review and not ${reviewMinutes}: there is no more time before the last days.`,
     })
   const wished = isRhythmChosen(input.settings)
   const count = (n: number) =>

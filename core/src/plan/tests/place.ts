@@ -1,5 +1,5 @@
-import type { Section } from '@climber/contract'
-import { isActive } from '../../sessions/session'
+import type { PlanSession, Section } from '@climber/contract'
+import { isActive, isStudy, isTest, isWhole, otherPartsOf, reviewsOf } from '../../sessions/session'
 import { dayNumber, type DayNumber } from '../../time/day'
 import type { PlanInput } from '../input'
 import type { PlacedStage } from '../phases'
@@ -41,6 +41,39 @@ export const isWholeTest = ({ sections }: PlacedTest): boolean => !sections
 /** The day on which its review is done. */
 export const doneBy = (test: PlacedTest): DayNumber =>
   test.reviews[test.reviews.length - 1]?.day ?? lastDay(test)
+
+/** A test that stands already, part by part; the day on which its review is done. */
+interface Standing {
+  day: DayNumber
+  doneBy: DayNumber
+  whole: boolean
+  /** What it and its review take, in minutes. */
+  minutes: number
+}
+
+/** Tests that stand from a day on, in order of time. */
+function standingTests(kept: PlanSession[], first: DayNumber): Standing[] {
+  const active = kept.filter(isActive)
+  return active
+    .filter(isTest)
+    .map((test): Standing => {
+      const ids = [test, ...otherPartsOf(test, active)].map(({ id }) => id)
+      const reviews = ids.flatMap((id) => reviewsOf(id, active))
+      const own = reviewsOf(test.id, active)
+      return {
+        day: dayNumber(test.date),
+        doneBy: Math.max(...[test, ...reviews].map(({ date }) => dayNumber(date))),
+        whole: isWhole(test),
+        minutes: [test, ...own].reduce((sum, { minutes }) => sum + minutes, 0),
+      }
+    })
+    .filter(({ doneBy: over }) => over >= first)
+    .sort((a, b) => a.day - b.day)
+}
+
+/** The first measure of where somebody stands is planned already. */
+export const baselineStands = ({ kept }: PlanInput): boolean =>
+  kept.some((session) => isTest(session) && isActive(session) && session.purpose === 'baseline')
 
 /** Tests that were wished for and found no place, by what was lacking. */
 export interface LeftOut {
@@ -85,12 +118,25 @@ function optionsFor(
 export class TestPlacing {
   readonly placed: PlacedTest[] = []
   readonly left: LeftOut = { noRoom: 0, review: 0 }
+  private readonly standing: Standing[]
 
   constructor(
     private readonly input: PlanInput,
     private readonly room: TestRoom,
     private readonly first: DayNumber,
-  ) {}
+  ) {
+    this.standing = standingTests(input.kept, first)
+  }
+
+  /** Days strictly between which a test near a day may stand with its review, by the tests that stood before any was placed. */
+  private between(day: DayNumber): { after: DayNumber; until: DayNumber } {
+    const before = this.standing.filter((one) => one.day <= day)
+    const next = this.standing.find((one) => one.day > day)
+    return {
+      after: Math.max(-Infinity, ...before.map((one) => one.doneBy)),
+      until: next?.day ?? Infinity,
+    }
+  }
 
   /** A test at a place with its review, taken from the calendar; undefined, and nothing taken, where the review does not fit. */
   private settle(
@@ -114,15 +160,18 @@ export class TestPlacing {
 
   /** Whether tests and their reviews, with one more, stay within a stage's share of the time until then. */
   private withinShare(stage: PlacedStage, day: DayNumber, end: DayNumber, until: DayNumber, cost: number) {
-    const spent = this.placed
+    const { first, placed, standing, room, input } = this
+    const sum = (all: { minutes: number }[]) => all.reduce((total, { minutes }) => total + minutes, 0)
+    const placedSpent = placed
       .filter((test) => firstDay(test) < day)
-      .reduce(
-        (sum, { blocks, reviewMinutes }) =>
-          sum + reviewMinutes + blocks.reduce((all, { minutes }) => all + minutes, 0),
-        0,
-      )
-    const horizon = Math.min(until, end + (testEveryOf(this.input, stage) || 7))
-    const time = this.room.openMinutes(this.first, horizon) + spent
+      .reduce((total, { blocks, reviewMinutes }) => total + reviewMinutes + sum(blocks), 0)
+    const horizon = Math.min(until, end + (testEveryOf(input, stage) || 7))
+    const stands = input.kept.filter((session) => {
+      const on = dayNumber(session.date)
+      return session.status === 'planned' && !isStudy(session) && on >= first && on < horizon
+    })
+    const time = room.openMinutes(first, horizon) + placedSpent + sum(stands)
+    const spent = placedSpent + sum(standing.filter((one) => one.day >= first && one.day < day))
     return spent + cost <= stage.testShare * time
   }
 
@@ -163,10 +212,11 @@ export class TestPlacing {
   private lastRehearsal(wish: Wish, taper: DayNumber, exam: DayNumber): PlacedTest | undefined {
     const { room, input, first } = this
     const from = Math.max(first, exam - lastRehearsalWithin)
-    const days = room.days.filter((day) => day >= from && day < taper)
+    const free = Math.max(first - 1, ...this.standing.map((one) => one.doneBy))
+    const days = room.days.filter((day) => day >= from && day < taper && day > free)
     const apart = input.exam.sections.length > 1 && !days.some((day) => room.wholeOn(day))
     // Sat over several days, it may begin a week before, so that those with one long day a week have one too.
-    const begins = apart ? room.days.filter((day) => day >= first && day >= from - 7 && day < taper) : days
+    const begins = apart ? room.days.filter((day) => day > free && day >= from - 7 && day < taper) : days
     const options = optionsFor(room, wish.day, begins, taper, apart, apart ? 7 : undefined).filter(
       ({ blocks }) => blocks[blocks.length - 1]!.day >= from,
     )
@@ -185,17 +235,17 @@ export class TestPlacing {
   /** The last rehearsal first, so that nothing before it takes its room; then the rest in order of time. */
   all({ wishes, last }: Rhythm, taper: DayNumber, exam: DayNumber): void {
     const { input, first } = this
-    const standing = input.kept
-      .filter((session) => session.kind === 'test' && isActive(session) && dayNumber(session.date) >= first)
-      .map(({ date }) => dayNumber(date))
-    const stands = standing.some((day) => day >= exam - lastRehearsalWithin)
+    const standing = this.standing.filter(({ whole, day }) => whole && day >= first)
+    const stands = standing.some(({ day }) => day >= exam - lastRehearsalWithin)
     const finalTest = last && !stands ? this.lastRehearsal(last, taper, exam) : undefined
     const finalDay = finalTest ? firstDay(finalTest) : taper
     let busyUntil = first - 1
     for (const wish of wishes) {
       const apart = Math.max(2, testEveryOf(input, wish.stage) / 2)
-      if (standing.some((day) => Math.abs(day - wish.day) < apart)) continue
-      const test = this.tryPlace(wish, busyUntil, finalDay)
+      if (wish.baseline && baselineStands(input)) continue
+      if (wish.day < first || standing.some(({ day }) => Math.abs(day - wish.day) < apart)) continue
+      const { after, until } = this.between(wish.day)
+      const test = this.tryPlace(wish, Math.max(busyUntil, after), Math.min(finalDay, until))
       if (!test) continue
       this.placed.push(test)
       busyUntil = doneBy(test)
@@ -215,8 +265,9 @@ export class TestPlacing {
    */
   section(units: Section[][], stage: PlacedStage, from: DayNumber, to: DayNumber, taper: DayNumber) {
     const { room, placed } = this
-    const earlier = Math.max(-Infinity, ...placed.filter((test) => firstDay(test) < from).map(doneBy))
-    const next = Math.min(taper, ...placed.map(firstDay).filter((day) => day > from))
+    const { after, until } = this.between(from)
+    const earlier = Math.max(after, ...placed.filter((test) => firstDay(test) < from).map(doneBy))
+    const next = Math.min(taper, until, ...placed.map(firstDay).filter((day) => day > from))
     const days = room.days.filter((day) => day >= from && day <= to && day > earlier && day < next)
     for (const sections of units) {
       const options = days

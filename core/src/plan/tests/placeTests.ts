@@ -1,5 +1,5 @@
 import type { Form, PlanNotice, PlanSession } from '@climber/contract'
-import { isActive, isTest } from '../../sessions/session'
+import { isActive, isTest, isWhole, reviewsOf } from '../../sessions/session'
 import { dayNumber, type DayNumber } from '../../time/day'
 import type { Calendar } from '../calendar/calendar'
 import type { Ground } from '../ground'
@@ -8,10 +8,21 @@ import type { PlacedStage } from '../phases'
 import { TestRoom } from './blocks'
 import { assignForms, assignSections, type FormUses, metBefore } from './forms'
 import { noticesOf } from './notices'
-import { firstDay, isWholeTest, lastDay, lastRehearsalWithin, type PlacedTest, TestPlacing } from './place'
+import {
+  baselineStands,
+  firstDay,
+  isWholeTest,
+  lastDay,
+  lastRehearsalWithin,
+  type PlacedTest,
+  TestPlacing,
+} from './place'
 import { placeSections } from './sections'
 import { reviewSessions, rhythmIn, testSessions } from './testSessions'
 import { wishedDays } from './wishes'
+
+/** All tests that are wished for; or, where a plan stands, a last rehearsal and timed work where a week has none. */
+export type WishedTests = 'all' | 'what is missing'
 
 export interface PlacedTests {
   sessions: PlanSession[]
@@ -39,15 +50,23 @@ export function placeTests(
   stages: PlacedStage[],
   { first, taper, exam }: Pick<Ground, 'first' | 'taper' | 'exam'>,
   name: (key: string) => string,
+  tests: WishedTests = 'all',
 ): PlacedTests {
   const room = new TestRoom(input, calendar, taper)
   const placing = new TestPlacing(input, room, first)
-  placing.all(wishedDays(input, stages, first, taper), taper, exam)
+  const { last, wishes } = wishedDays(input, stages, first, taper)
+  placing.all({ ...(last && { last }), wishes: tests === 'all' ? wishes : [] }, taper, exam)
   const stageAt = (day: DayNumber) => stages.find(({ from, to }) => day >= from && day < to)
   const rehearses = (test: PlacedTest) =>
     Boolean(stageAt(firstDay(test))?.rehearsal || test.rehearsalAt || test.final)
-  if (!input.measured && !placing.placed.some(({ baseline }) => baseline) && placing.placed[0])
-    placing.placed[0].baseline = true
+  const [earliest] = placing.placed
+  if (
+    !input.measured &&
+    !baselineStands(input) &&
+    earliest &&
+    !placing.placed.some(({ baseline }) => baseline)
+  )
+    earliest.baseline = true
   const uses = assignForms(input, placing.placed, rehearses)
   const without = placing.placed.filter((test) => !uses.has(test))
   for (const test of without) placing.takeOut(test)
@@ -66,18 +85,20 @@ export function placeTests(
   const final = placing.placed.find(
     (test) => isWholeTest(test) && lastDay(test) >= exam - lastRehearsalWithin,
   )
-  const settled =
-    !room.days.some((day) => day >= exam - lastRehearsalWithin) ||
-    input.kept.some(
-      (session) =>
-        isTest(session) && isActive(session) && dayNumber(session.date) >= exam - lastRehearsalWithin,
-    )
+  const standing = input.kept
+    .filter(isTest)
+    .filter((test) => isActive(test) && dayNumber(test.date) >= exam - lastRehearsalWithin)
+  const settled = !room.days.some((day) => day >= exam - lastRehearsalWithin) || standing.length > 0
+  // One that was put there by hand is reviewed as it is chosen to be.
+  const ahead = standing.filter((test) => test.status === 'planned' && !test.pinned && isWhole(test))
+  const reviews = ahead.flatMap(({ id }) => reviewsOf(id, input.kept)).filter(isActive)
+  const reviewMinutes = final?.reviewMinutes ?? reviews.reduce((sum, { minutes }) => sum + minutes, 0)
   return {
     sessions,
     notices: noticesOf(input, room, {
       left: placing.left,
       formless: without.length,
-      final,
+      ...((final || ahead.length) && { rehearsal: { reviewMinutes } }),
       settled,
       unused,
     }),

@@ -1,4 +1,4 @@
-import { isActive, isTest } from '../../sessions/session'
+import { isActive, isTimed } from '../../sessions/session'
 import { dayNumber, type DayNumber, mondayOf } from '../../time/day'
 import type { PlanInput } from '../input'
 import type { PlacedStage } from '../phases'
@@ -6,7 +6,7 @@ import type { TestRoom } from './blocks'
 import type { TestPlacing } from './place'
 import { testEveryOf } from './wishes'
 
-/** A full week of study, Monday to Sunday, that no test stands in. */
+/** A full week of study, Monday to Sunday, that nothing timed stands in. */
 function weeksWithout(stages: PlacedStage[], first: DayNumber, taper: DayNumber, testDays: DayNumber[]) {
   const weeks: { monday: DayNumber; stage: PlacedStage }[] = []
   for (let monday = mondayOf(first + 6); monday + 7 <= taper; monday += 7) {
@@ -26,7 +26,7 @@ export function placeSections(
   taper: DayNumber,
 ) {
   const standing = [...input.kept]
-    .filter((session) => isTest(session) && isActive(session))
+    .filter((session) => isTimed(session) && isActive(session))
     .map(({ date }) => dayNumber(date))
   const sat = new Map<string, number>()
   const worth = new Map<string, number>()
