@@ -15,6 +15,16 @@ const common = {
   minutesDone: z.number().min(0).max(1440).optional(),
   feeling: z.enum(['easy', 'right', 'hard', 'lost']).optional().describe('how it went'),
   startedAt: z.iso.datetime().optional(),
+  restMinutes: z
+    .number()
+    .int()
+    .min(1)
+    .max(1440)
+    .optional()
+    .describe('of a session that was done in part: so many minutes are to be done another time'),
+  rest: open({ of: SessionId, on: PlainDate })
+    .optional()
+    .describe('it is the rest of another, which was done in part that day'),
   label: z.string().max(300).optional().describe('a name of its own, in place of the one its facts make'),
   said: z.string().max(1000).optional().describe('why it stands there, as a file of version 1 worded it'),
 }
@@ -41,7 +51,9 @@ export const StudyReason = open({
     ),
   daysSince: Figure.optional().describe('days since it was last touched; absent where it never was'),
   kept: Figure.optional().describe('share of what was new that is still at hand'),
-  instead: open({ topic: Slug, yield: Figure }).optional().describe('what else would fit best'),
+  instead: open({ topic: Slug, yield: Figure, sessions: Figure.optional() })
+    .optional()
+    .describe('what an hour brings most on besides, and how many sessions of its own that has ahead'),
 })
 
 /** Work that a cause named in review asks for. */
@@ -155,7 +167,14 @@ export const SessionReport = z.object({
   minutesDone: common.minutesDone,
   startedAt: common.startedAt,
   feeling: common.feeling,
+  restMinutes: common.restMinutes,
 })
+
+/** A session after a report: what one says of it takes the place of what was said before. */
+export function withReport<S extends PlanSession>(session: S, report: SessionReport): S {
+  const { minutesDone: _m, startedAt: _s, feeling: _f, restMinutes: _r, ...rest } = session
+  return { ...rest, ...report } as S
+}
 
 export type SessionStatus = z.infer<typeof SessionStatus>
 export type SessionMaterial = z.infer<typeof SessionMaterial>

@@ -1,4 +1,4 @@
-import type { GradeInput, PlanInput } from '../src/index'
+import { type GradeInput, type PlanInput, testMinutes, type ToldInput } from '../src/index'
 
 /** What a grader of plans is told, from what the planner was. */
 export function gradeInputOf(plan: PlanInput): GradeInput {
@@ -21,3 +21,10 @@ export function gradeInputOf(plan: PlanInput): GradeInput {
       }),
   }
 }
+
+/** What the words of a plan are held against, from what the planner was told. */
+export const toldInputOf = (input: PlanInput): ToldInput => ({
+  ...input,
+  forms: input.exam.forms,
+  testMinutes: testMinutes(input.exam.sections, input.settings.timeFactor),
+})

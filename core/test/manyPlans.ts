@@ -1,7 +1,17 @@
 import fc from 'fast-check'
 import type { Plan } from '@climber/contract'
-import { checkPlan, dateOf, dayNumber, makePlan, mend } from '../src/index'
+import {
+  checkPlan,
+  dateOf,
+  dayNumber,
+  falseWords,
+  makePlan,
+  mend,
+  type PlanInput,
+  wordsFor,
+} from '../src/index'
 import { inputsOf, type RandomPlan, randomPlan, today } from './arbitrary'
+import { toldInputOf } from './graded'
 
 // Run by plan.test.ts as a process of its own: inside Jest's sandbox the same plans take six times as long.
 const runs = Number(process.argv[2])
@@ -11,6 +21,17 @@ let tests = 0
 let mended = 0
 let moved = 0
 let remedied = 0
+let explained = 0
+
+/** Every explanation of a plan is so. */
+function wordsAreTrue(input: PlanInput, plan: Plan, what: string): void {
+  const { why } = wordsFor({ ...input, forms: input.exam.forms })
+  const wrong = falseWords(toldInputOf(input), plan, (session) => {
+    explained++
+    return why(session)
+  })
+  if (wrong.length) throw new Error(`${what}, not so: ${JSON.stringify(wrong.slice(0, 4))}`)
+}
 
 /** A week into the plan: all done but for yesterday, which fell through; mended, it must break no rule either. */
 function fallThrough(random: RandomPlan, plan: Plan): void {
@@ -38,6 +59,7 @@ function fallThrough(random: RandomPlan, plan: Plan): void {
   const kept = after.sessions.filter(({ id, status }) => status !== 'planned' || stood.has(id))
   const violations = checkPlan({ ...check, kept }, after)
   if (violations.length) throw new Error(`mended on ${on}: ${JSON.stringify(violations.slice(0, 5))}`)
+  wordsAreTrue(input, after, `mended on ${on}`)
   mended++
   moved += diff.moved.length
 }
@@ -53,8 +75,9 @@ fc.assert(
     tests += plan.sessions.filter(({ kind }) => kind === 'test').length
     const violations = checkPlan(check, plan)
     if (violations.length) throw new Error(JSON.stringify(violations.slice(0, 5)))
+    wordsAreTrue(input, plan, 'made')
     if (random.seed % 2) fallThrough(random, plan)
   }),
   { numRuns: runs, seed, ...(process.env.FCPATH ? { path: process.env.FCPATH, endOnFailure: true } : {}) },
 )
-process.stdout.write(JSON.stringify({ runs, sessions, tests, mended, moved, remedied }))
+process.stdout.write(JSON.stringify({ runs, sessions, tests, mended, moved, remedied, explained }))

@@ -2,6 +2,7 @@ import type { Move, Plan, PlanSession, Unplaced } from '@climber/contract'
 import { asSat } from '../exam/accommodation'
 import { formsWith, identified } from '../hours/shelf'
 import { Board, rehearsalsOf, type Spot } from '../plan/board/board'
+import { asItStands } from '../plan/asItStands'
 import { PlanProblem } from '../plan/ground'
 import { numbering } from '../plan/numbering'
 import { byTime } from '../sessions/session'
@@ -103,6 +104,15 @@ function moveOne(record: CandidateRecord & { plan: Plan }, now: Moment, move: Mo
   }
 }
 
+/** The plan with what its sessions tell of themselves, now that some have moved. */
+function reasoned(record: CandidateRecord & { plan: Plan }, now: Moment): Plan {
+  const { plan } = record
+  const assessment = assess(record, now)
+  if (!assessment.sitting) return plan
+  const input = planInput(assessment, assessment.sitting, plan.seed)
+  return { ...plan, sessions: asItStands(input, plan.sessions) }
+}
+
 /** Moves done to a plan one after the other. What is moved by hand is pinned, so that no re-plan moves it again. */
 export function arrange(record: CandidateRecord & { plan: Plan }, now: Moment, moves: Move[]): Arranged {
   const words = wordsOf(record, now.date)
@@ -115,6 +125,7 @@ export function arrange(record: CandidateRecord & { plan: Plan }, now: Moment, m
     plan = moved.plan
     if (moved.words) said.push(moved.words)
   })
+  if (said.length) plan = reasoned({ ...record, plan }, now)
   const [only] = said
   return { plan, refusals, what: said.length === 1 && only ? only : `${said.length} sessions moved` }
 }

@@ -68,7 +68,7 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
       same ? status !== 'planned' || pinned : status === 'planned' && pinned,
     ),
     lived: same ? record.before : [...record.before, ...livedOf(standing)],
-    owed: same ? owedReviews(standing) : [],
+    owed: same ? owedReviews(standing, now.date, record.taken) : [],
     remedies,
     ...recallOf(record, dayNumber(sitting.date) - today),
     taken: same ? record.taken : [...record.taken, ...standing.map(({ id }) => id)],

@@ -1,6 +1,6 @@
 import type { ExamFormat, Form, Materials, PlanSession, ShelfItem } from '@climber/contract'
 import { slugOf } from '../exam/slug'
-import { materialOf } from '../sessions/session'
+import { materialDone } from '../sessions/rest'
 
 /** Minutes a page and a question, before the log says otherwise. */
 export const minutesPerPage = 3
@@ -31,7 +31,7 @@ export function paced(materials: Materials, sessions: PlanSession[] = []): Shelv
   const spent = new Map<string, { minutes: number; units: number }>()
   for (const session of sessions) {
     const { status, minutes, minutesDone } = session
-    const material = materialOf(session)
+    const material = materialDone(session)
     const units = material && (material.pages ?? material.questions)
     if (status !== 'done' || !units) continue
     const sum = spent.get(material.id) ?? { minutes: 0, units: 0 }

@@ -3,6 +3,7 @@ import { quotaMinutes } from '../hours/shelf'
 import type { DayNumber } from '../time/day'
 import { errands } from './around/errands'
 import { remedialWork } from './around/remedial'
+import { restsOfStudy } from './around/rests'
 import { retests } from './around/retests'
 import { type Slot, studySlots, testStartsOf } from './fill/slots'
 import { type Ground, groundOf } from './ground'
@@ -16,7 +17,7 @@ export interface Frame extends Ground {
   tests: PlacedTests
   /** Reviews still owed, retests and errands. */
   around: PlanSession[]
-  /** Study that reviews ask for. */
+  /** Study that reviews ask for, and the rest of what was done in part. */
   remedial: StudySession[]
   notices: PlanNotice[]
 }
@@ -34,7 +35,10 @@ export function frameOf(
   const owed = placeOwed(calendar, input.owed, taper)
   const placed = placeTests(input, calendar, stages, ground, name, tests)
   const again = retests(input, calendar, placed.sessions, taper, name)
-  const remedial = remedialWork(input, calendar, taper, name)
+  const remedial = [
+    ...restsOfStudy(input, calendar, taper, name),
+    ...remedialWork(input, calendar, taper, name),
+  ]
   const out = errands(input, calendar, first, taper, exam, name)
   return {
     ...ground,

@@ -1,6 +1,7 @@
 import type { Plan } from '@climber/contract'
 import { byTime } from '../sessions/session'
 import { dayNumber } from '../time/day'
+import { asItStands } from './asItStands'
 import { complete } from './complete'
 import { frameOf, numberingFor } from './frame'
 import { groundOf, mostDaysAhead, PlanProblem } from './ground'
@@ -25,7 +26,8 @@ export function makePlan(input: PlanInput): Plan {
   const name = numberingFor(input)
   const { made, ...said } = complete(input, frameOf(input, ground, name), name)
   const owed = new Set(input.owed.map(({ id }) => id))
-  const sessions = [...input.kept.filter(({ id }) => !owed.has(id)), ...made].sort(byTime)
+  const placed = [...input.kept.filter(({ id }) => !owed.has(id)), ...made].sort(byTime)
+  const sessions = asItStands(input, placed)
   return {
     madeOn: input.today,
     sitting: input.sitting.id,

@@ -1,17 +1,25 @@
 import type { ReviewSession } from '@climber/contract'
-import { isEasy, isTest, reviewsOf } from '../sessions/session'
+import { restKey, restsOpen, restSession } from '../sessions/rest'
+import { isEasy, isTest, ofKind, reviewsOf } from '../sessions/session'
 import type { PlanSession } from '@climber/contract'
 import { dateOf, dayNumber, type DayNumber, minuteOf, timeOf } from '../time/day'
 import type { Calendar } from './calendar/calendar'
+import { numbering } from './numbering'
 
-/** Reviews that are still to be done of tests that were sat: no plan may lose them. */
-export function owedReviews(sessions: PlanSession[]): ReviewSession[] {
+/** Reviews that are still to be done of tests that were sat, and what was left of those done in part: no plan may lose them. */
+export function owedReviews(sessions: PlanSession[], today: string, taken: string[]): ReviewSession[] {
+  const name = numbering(sessions, taken)
+  const rests = ofKind(
+    restsOpen(sessions, today).map((session) => restSession(session, name(restKey(session)))),
+    'review',
+  )
   const sat = sessions.filter((session) => isTest(session) && session.status === 'done')
-  return sat.flatMap(({ id }) =>
+  const whole = sat.flatMap(({ id }) =>
     reviewsOf(id, sessions).filter(
       ({ status, pinned }) => status === 'slipped' || (status === 'planned' && !pinned),
     ),
   )
+  return [...whole, ...rests]
 }
 
 /**

@@ -1,4 +1,4 @@
-import type { PlanSession, StudyReason, StudySession } from '@climber/contract'
+import type { PlanSession, StudySession } from '@climber/contract'
 import { chosenWays } from '../sessions/ways'
 import { dateOf, dayNumber, type DayNumber, timeOf } from '../time/day'
 import { handOut } from './fill/handOut'
@@ -22,20 +22,7 @@ export const daysOf = (sessions: readonly StudySession[]): { day: DayNumber; top
 const idsOf = ({ topics }: PlanInput, places: number[]): string[] =>
   places.flatMap((at) => topics[at]?.id ?? [])
 
-function reasonOf({ topics, by }: PlanInput, { topics: [lead = 0], figures }: Filled): StudyReason {
-  const { known, kept, daysSince, instead } = figures
-  const other = instead && topics[instead.topic]
-  return {
-    share: topics[lead]?.share,
-    known,
-    yield: figures.yield,
-    ...(by === 'odds' && { by }),
-    ...(daysSince !== undefined && { daysSince, kept }),
-    ...(other && { instead: { topic: other.id, yield: instead.yield } }),
-  }
-}
-
-/** Sessions from filled slots, with what of the shelf they work through and why they stand there. */
+/** Sessions from filled slots, with what of the shelf they work through. */
 export function studySessions(
   input: PlanInput,
   filled: Filled[],
@@ -61,7 +48,6 @@ export function studySessions(
       ...(material && { material }),
       ...(timed && { timed }),
       ...(adaptive && { stage: session.stage.rehearsal ? 'second' : 'first' }),
-      reason: reasonOf(input, session),
       pinned: false,
       status: 'planned',
     }

@@ -6,6 +6,7 @@ import type {
   SessionRemedy,
   Settings,
   Sitting,
+  StudyReason,
   StudySession,
   Unplaced,
 } from '@climber/contract'
@@ -140,28 +141,52 @@ function whyRemedy({ aim, misses, marks }: SessionRemedy): string {
   return `A review found this the cause ${misses === 1 ? 'of one miss' : `of ${misses} misses`}${cost}. ${remedyWays[aim]}`
 }
 
-function whyStudy(
-  { kind, topics, reason, remedy, timed }: StudySession | Extract<Unplaced, { kind: StudySession['kind'] }>,
-  { topicTitle }: Names,
+/** So much of what was new gone, a touch is for keeping it. */
+const fading = 0.8
+/** Something else is worth telling of where an hour of it brings so many times as much. */
+const muchMore = 1.5
+
+type Study = StudySession | Extract<Unplaced, { kind: StudySession['kind'] }>
+
+/** The fact that decided for a topic of its own, in one sentence. */
+function whyTopic(
+  lead: string,
+  { share = 0, known = 0, daysSince, kept = 1, instead, yield: gain = 0, by }: StudyReason,
 ): string {
-  const lead = topicTitle(topics[0] ?? '')
+  const [brings, towards] =
+    by === 'odds' ? ['counts for', ' towards the target and every cut'] : ['brings', '']
+  const worth = `an hour ${brings} about ${points(gain)} points${towards}`
+  const size = `${percent(share)} of the exam`
+  if (daysSince === undefined) return `${lead} is ${size} and not begun yet: ${worth}.`
+  if (!instead || gain >= instead.yield)
+    return `No hour ${brings} more just then than one on ${lead}: about ${points(gain)} points${towards}, with ${size} and about ${percent(known)} of it known.`
+  if (kept < fading && daysSince > 0)
+    return `${lead} was last met ${days(daysSince)} before, and about ${percent(1 - kept)} of what was new is gone by then: a touch brings it back.`
+  return `${lead} has its share of the hours: it is ${size}, about ${percent(known)} of it is known by then, and ${worth}.`
+}
+
+/** What would bring much more in its place, and why it does not stand there; nothing where that is no matter. */
+function whatElse({ yield: gain = 0, instead, by }: StudyReason, { topicTitle }: Names): string {
+  if (!instead || instead.yield < muchMore * gain) return ''
+  const more = `${topicTitle(instead.topic)} would ${by === 'odds' ? 'count for' : 'bring'} about ${points(instead.yield)}`
+  const { sessions } = instead
+  return sessions
+    ? ` ${more} and has ${sessions === 1 ? 'a session' : `${sessions} sessions`} of its own.`
+    : ` ${more}.`
+}
+
+function whyStudy({ kind, topics, reason, remedy, timed, rest }: Study, names: Names): string {
+  if (rest) return `The rest of what was begun on ${rest.on}.`
   if (remedy) return whyRemedy(remedy)
-  if (!reason || reason.share === undefined) return ''
-  const { share, known = 0, daysSince, kept = 1, instead } = reason
-  const gain = reason.yield ?? 0
   if (timed)
-    return `The timed work of this week: ${timed.items} items at the pace of the exam, then a look at each. ${lead} ${daysSince === undefined ? 'was not touched before' : `was last touched ${days(daysSince)} before`}.`
-  const [worth, towards] =
-    reason.by === 'odds' ? ['counts for', ' towards the target and every cut'] : ['is worth', '']
-  if (kind === 'mixed')
-    return daysSince === undefined
-      ? `A mixed set of the topics that fade fastest; ${lead} had not been touched before.`
-      : `A mixed set of the topics that fade fastest: ${lead} was last touched ${days(daysSince)} ago, and about ${percent(kept)} of what was new is still at hand.`
-  const other = instead
-    ? ` In its place ${topicTitle(instead.topic)} would ${reason.by === 'odds' ? 'count for' : 'give'} ${points(instead.yield)}${instead.yield > gain ? '; it has sessions of its own' : ''}.`
-    : ''
-  const since = daysSince ? ` Last touched ${days(daysSince)} before.` : ''
-  return `${lead} is ${percent(share)} of the exam and you will know about ${percent(known)} of it by then; an hour here ${worth} about ${points(gain)} points${towards}.${other}${since}`
+    return `The timed work of this week: ${timed.items} items at the pace of the exam, then a look at each.`
+  if (!reason || reason.share === undefined) return ''
+  const lead = names.topicTitle(topics[0] ?? '')
+  if (kind !== 'mixed') return whyTopic(lead, reason) + whatElse(reason, names)
+  const { daysSince, kept = 1 } = reason
+  return daysSince
+    ? `What fades fastest of what was met: ${lead} was last met ${days(daysSince)} before, and about ${percent(kept)} of what was new is still at hand.`
+    : 'What fades fastest of what was met, taken together.'
 }
 
 function whyTest(
@@ -177,9 +202,9 @@ function whyTest(
     case 'resit':
       return 'The first test once more, to see how far you have come; its score stays out of the forecast.'
     case 'seen':
-      return 'You have seen this form; no unseen one is left, so its score stays out of the forecast.'
+      return 'You have seen this form before, so its score stays out of the forecast.'
     case 'rehearsal':
-      return `A rehearsal with ${kindOfTest} tests${left === undefined ? '' : `, ${left} days before the exam`}.`
+      return `A rehearsal with ${kindOfTest} tests${left === undefined ? '' : `, ${days(left)} before the exam`}.`
     case 'rhythm':
       return session.everyDays === undefined
         ? `A whole test shows what the work is worth; this is ${kindOfTest}.`
@@ -198,24 +223,26 @@ function whyThen(session: Extract<Said, { kind: 'test' }>, { sitting }: WordCont
   const start = 'start' in session ? session.start : ''
   switch (session.hour) {
     case 'late':
-      return `It starts at ${start}: no free time that day holds the whole test${sitting ? ` from ${sitting.start}, when the exam starts` : ''}.`
+      return `It starts at ${start}: when it was placed, no free time that day held the whole test${sitting ? ` from ${sitting.start}, when the exam starts` : ''}.`
     case 'split':
       return `Split over ${session.split && session.split.of > 2 ? session.split.of : 'two'} days: no free time near here holds the whole ${session.split?.wholeMinutes ?? session.minutes} minutes in one block.`
     case 'moved':
-      return `It starts at ${start}: there was no other place left.`
+      return `It starts at ${start}, where there was room when it was moved.`
     case undefined:
       return ''
   }
 }
 
 function whyReview(
-  { piece, wholeMinutes, ratio }: Extract<Said, { kind: 'review' }>,
+  { piece, wholeMinutes, ratio, rest }: Extract<Said, { kind: 'review' }>,
   { settings }: WordContext,
 ): string {
+  if (rest) return `The rest of what was begun on ${rest.on}.`
   const { review, mistakes } = chosenWays(settings)
+  const whole = piece && piece.of > 1 ? `Part ${piece.number} of ${piece.of} of the` : 'The'
   const part =
     piece && wholeMinutes !== undefined && ratio !== undefined
-      ? `Part ${piece.number} of ${piece.of} of the ${wholeMinutes} minutes of review that this test is worth: ${ratio} times its own length. `
+      ? `${whole} ${wholeMinutes} minutes of review that this test is worth: ${ratio} times its own length. `
       : ''
   return `${part}${reviewScope[review]}; rework before you look.${mistakes === 'full note' ? ' Write a full note on each miss.' : ''}`
 }

@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from 'node:util'
 import type { Transaction } from 'sequelize'
-import type { PlanSession, SessionReport, StoredSession } from '@climber/contract'
+import { type PlanSession, type SessionReport, type StoredSession, withReport } from '@climber/contract'
 import type { CandidateRow } from '../models'
 import { conflict, notFound } from '../refusal'
 import { type Context, lockCandidate, together } from './context'
@@ -53,8 +53,7 @@ export async function saveSession(
       left: ({ version }) => ({ version }),
       again: () => Promise.resolve(now),
       work: async () => {
-        const { minutesDone: _m, startedAt: _s, feeling: _f, ...rest } = before
-        const after = plainly({ ...rest, ...report } as PlanSession)
+        const after = plainly(withReport(before, report))
         if (isDeepStrictEqual(before, after)) return now
         if (row.version !== version) throw conflict(now)
         await row.update({ document: after, status: after.status, version: version + 1 }, { transaction })

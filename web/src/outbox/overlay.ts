@@ -1,5 +1,5 @@
 import type { Candidate, PlanSession, StoredAttempt, StoredPlan, StoredSession } from '@climber/contract'
-import { inOrder, noteCommented, noteWith, type ReviewNote } from '@climber/contract'
+import { inOrder, noteCommented, noteWith, type ReviewNote, withReport } from '@climber/contract'
 import { isBaseline, sessionsAfter, sessionsSat } from '@climber/core'
 import { actionOf, type Entry } from './entry'
 import { withSessions } from './sessions'
@@ -16,8 +16,7 @@ function reported(lived: Lived, entry: Entry): Lived {
   const old = action && lived.plan?.sessions.find(({ id }) => id === action.params.sessionId)
   if (!old) return lived
   const { version: _, request: _r, ...report } = action.body
-  const { minutesDone: _m, startedAt: _s, feeling: _f, ...rest } = old
-  return { ...lived, plan: asReported(lived.plan, [{ ...rest, ...report } as StoredSession]) }
+  return { ...lived, plan: asReported(lived.plan, [withReport(old, report)]) }
 }
 
 function saved(lived: Lived, entry: Entry): Lived {

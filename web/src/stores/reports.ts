@@ -11,11 +11,11 @@ export function reports(
   return {
     /** Says what became of a session. */
     saveSession(session: StoredSession, change: Partial<SessionReport>): Promise<Entry> {
-      const { id, version, status, minutesDone, startedAt, feeling } = session
+      const { id, version, status, minutesDone, startedAt, feeling, restMinutes } = session
       return outbox().put({
         route: 'saveSession',
         params: { candidateId: candidateId(), sessionId: id },
-        body: { version, status, minutesDone, startedAt, feeling, ...change },
+        body: { version, status, minutesDone, startedAt, feeling, restMinutes, ...change },
         lane: lanes.session(candidateId(), id),
         about: titleOf(session),
       })

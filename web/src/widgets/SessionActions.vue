@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import type { StoredSession } from '@climber/contract'
-import { isTimed, satOf, statusOn } from '@climber/core'
+import { isTimed, restOf, satOf, statusOn } from '@climber/core'
 import { useSession } from '../stores/session'
 import { useWorkspace } from '../stores/workspace'
 
@@ -18,6 +18,7 @@ const reviewed = computed(() =>
 const isRecall = computed(
   () => props.session.kind === 'light' && ['cards', 'warm'].includes(props.session.purpose ?? 'cards'),
 )
+const short = computed(() => props.session.minutes - (props.session.minutesDone ?? props.session.minutes))
 const minutes = ref(0)
 const problem = ref('')
 const busy = ref(false)
@@ -56,7 +57,12 @@ function done(): void {
     problem.value = 'Write how many minutes it took, from 1 to 1440.'
     return
   }
-  void mark({ status: 'done', minutesDone: Math.round(minutes.value), startedAt: props.session.startedAt })
+  void mark({
+    status: 'done',
+    minutesDone: Math.round(minutes.value),
+    startedAt: props.session.startedAt,
+    restMinutes: undefined,
+  })
 }
 </script>
 
@@ -68,7 +74,13 @@ function done(): void {
         <v-btn
           :disabled="busy"
           @click="
-            mark({ status: 'planned', minutesDone: undefined, startedAt: undefined, feeling: undefined })
+            mark({
+              status: 'planned',
+              minutesDone: undefined,
+              startedAt: undefined,
+              feeling: undefined,
+              restMinutes: undefined,
+            })
           "
           >Undo</v-btn
         >
@@ -86,9 +98,23 @@ function done(): void {
         >
           {{ word }}
         </button>
-        <span v-if="(session.minutesDone ?? session.minutes) < session.minutes - 4" class="soft"
-          >{{ session.minutes - (session.minutesDone ?? session.minutes) }} minutes short of the plan</span
-        >
+      </div>
+      <div v-if="short > 4" class="row small">
+        <span class="soft">{{ short }} minutes short of the plan.</span>
+        <template v-if="restOf(session)">
+          <button
+            type="button"
+            class="chip"
+            :aria-pressed="session.restMinutes !== undefined"
+            :disabled="busy"
+            @click="mark({ restMinutes: session.restMinutes === undefined ? restOf(session) : undefined })"
+          >
+            The rest another day
+          </button>
+          <span v-if="session.restMinutes !== undefined" class="soft"
+            >A re-plan finds a place for {{ session.restMinutes }} minutes.</span
+          >
+        </template>
       </div>
     </template>
     <template v-else>

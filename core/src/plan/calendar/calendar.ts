@@ -95,15 +95,19 @@ export class Calendar {
     }
     const keptDays = new Set<DayNumber>()
     for (const session of kept) {
-      if (session.status === 'skipped' || session.status === 'slipped') continue
+      const { status, minutes: due, minutesDone } = session
+      if (status === 'skipped' || status === 'slipped') continue
       const day = dayNumber(session.date)
       if (day < mondayOf(first) || day >= exam) continue
       keptDays.add(day)
       if (day < first) {
         const monday = mondayOf(day)
-        this.weekTotal.set(monday, (this.weekTotal.get(monday) ?? 0) + session.minutes)
+        const spent = status === 'done' ? (minutesDone ?? due) : due
+        this.weekTotal.set(monday, (this.weekTotal.get(monday) ?? 0) + spent)
       }
-      if (day >= first) this.take(day, minuteOf(session.start), session.minutes)
+      // What ran long has taken that time too, from the slack of its week.
+      const long = status === 'done' ? Math.max(due, minutesDone ?? 0) : due
+      if (day >= first) this.take(day, minuteOf(session.start), long)
     }
     this.keepDays(keptDays)
     for (const day of this.open.keys()) {

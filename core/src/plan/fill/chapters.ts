@@ -1,6 +1,7 @@
 import type { PlanSession } from '@climber/contract'
 import type { Shelved } from '../../hours/shelf'
-import { isActive, materialOf } from '../../sessions/session'
+import { materialDone } from '../../sessions/rest'
+import { isActive } from '../../sessions/session'
 
 /** Pages of a book, by how many stand before them. */
 interface Pages {
@@ -67,7 +68,7 @@ export function chaptersOf(shelf: readonly Shelved[], kept: readonly PlanSession
   /** Pages that earlier versions counted from the front of a book. */
   const fromFront = new Map<string, number>()
   for (const session of kept) {
-    const material = materialOf(session)
+    const material = materialDone(session)
     if (!material?.pages || !isActive(session)) continue
     const from = material.from ?? fromFront.get(material.id) ?? 0
     if (material.from === undefined) fromFront.set(material.id, from + material.pages)

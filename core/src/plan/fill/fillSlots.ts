@@ -35,7 +35,7 @@ export function fillSlots(input: PlanInput, slots: Slot[], fixed: FixedStudy[] =
   let sinceMixed = 0
 
   const study = (slot: Slot, kind: StudyKind, chosen: number[]): void => {
-    filled.push({ ...slot, kind, topics: chosen, figures: progress.figures(chosen[0]!, slot.day) })
+    filled.push({ ...slot, kind, topics: chosen })
     for (const at of chosen) progress.touch(at, slot.minutes / 60 / chosen.length, slot.day)
   }
 

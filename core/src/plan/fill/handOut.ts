@@ -1,5 +1,6 @@
 import type { PlanSession, SessionMaterial } from '@climber/contract'
 import { covers, type Shelved } from '../../hours/shelf'
+import { materialDone } from '../../sessions/rest'
 import { byTime, isActive, materialOf, topicsOf } from '../../sessions/session'
 import type { PlanTopic } from '../input'
 import { type Chapter, chaptersOf } from './chapters'
@@ -26,7 +27,7 @@ class Handing {
     const recordings = new Set(shelf.flatMap(({ id, kind }) => (kind === 'recording' ? [id] : [])))
     const add = (to: Map<string, number>, id: string, more: number) => to.set(id, (to.get(id) ?? 0) + more)
     for (const session of kept) {
-      const material = materialOf(session)
+      const material = materialDone(session)
       if (!material || !isActive(session)) continue
       if (material.questions) add(this.asked, material.id, material.questions)
       if (recordings.has(material.id)) add(this.heard, material.id, session.minutes)

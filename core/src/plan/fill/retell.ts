@@ -15,19 +15,9 @@ export const studyKind = (topic: PlanTopic, known: number, started: boolean): St
       ? 'learn'
       : 'drill'
 
-/** The other topic that an hour brings most on. */
-const instead = (progress: Progress, topics: number[]): { topic: number; yield: number } | undefined => {
-  let best: { topic: number; yield: number } | undefined
-  progress.known.forEach((_, at) => {
-    const own = progress.yieldNow(at)
-    if (!topics.includes(at) && (!best || own > best.yield)) best = { topic: at, yield: own }
-  })
-  return best
-}
-
 /**
  * Goes through sessions whose topics have changed places, in order of time: what each mixed set takes up is chosen anew from what was met
- * by then, and the kind and the figures of each are worked out again. Changes `filled` in place.
+ * by then, and the kind of each is worked out again. Changes `filled` in place.
  */
 export function retell(input: PlanInput, filled: Filled[], fixed: FixedStudy[]): void {
   const { topics } = input
@@ -45,8 +35,6 @@ export function retell(input: PlanInput, filled: Filled[], fixed: FixedStudy[]):
     const [lead = 0] = session.topics
     if (session.kind !== 'mixed' && !session.timed)
       session.kind = studyKind(topics[lead]!, progress.known[lead]!, progress.started[lead]!)
-    const other = instead(progress, session.topics)
-    session.figures = { ...progress.figures(lead, session.day), ...(other && { instead: other }) }
     for (const at of session.topics)
       progress.touch(at, session.minutes / 60 / session.topics.length, session.day)
   }

@@ -23,15 +23,6 @@ export type StudyKind = 'learn' | 'drill' | 'mixed'
 export interface Filled extends Slot {
   kind: StudyKind
   topics: number[]
-  figures: {
-    known: number
-    yield: number
-    /** Absent where it was never touched. */
-    daysSince?: number
-    kept: number
-    /** The other topic with the best yield just then, and that yield. */
-    instead?: { topic: number; yield: number }
-  }
 }
 
 /** Minutes before a whole test that are kept clear. */

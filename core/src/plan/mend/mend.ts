@@ -1,6 +1,7 @@
 import type { Plan, PlanNotice, PlanSession } from '@climber/contract'
 import { byTime, isStudy, isTest, startOf, topicsOf } from '../../sessions/session'
 import { dateOf, dayNumber, type DayNumber, mondayOf } from '../../time/day'
+import { asItStands } from '../asItStands'
 import { TopicOrder } from '../board/order'
 import { complete, type Completed } from '../complete'
 import { frameOf } from '../frame'
@@ -11,7 +12,9 @@ import { diffPlans, type PlanDiff } from './diff'
 import { placeEasy } from './easy'
 import { handAnew } from './hand'
 import { Mending } from './mending'
+import { mixedAfterMeeting } from './mixed'
 import { callRemedies } from './remedial'
+import { callRests } from './rests'
 import { fillReviews, followTests, placeReviews, waitingReviews } from './reviews'
 import { shiftBudgets } from './shift'
 import { placeAllStudy } from './study'
@@ -124,6 +127,7 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
   placeEasy(mending)
   placeTests(mending)
   followTests(mending)
+  callRests(mending)
   fillReviews(mending)
   placeReviews(mending, waitingReviews(mending))
   thinTests(mending)
@@ -144,9 +148,10 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
   const outcome = new Map(
     [...standing, ...inOrder(mending, made)].map((session): [string, PlanSession] => [session.id, session]),
   )
-  const placed = sessionsMended(mending, outcome)
+  const placed = mixedAfterMeeting(input, sessionsMended(mending, outcome))
   const first = diffPlans(previous.sessions, placed, mending.reasons)
-  const sessions = handAnew(input, placed, first, [...mending.dropped.values(), ...mending.slipped])
+  const lost = [...mending.dropped.values(), ...mending.slipped]
+  const sessions = asItStands(input, handAnew(input, placed, first, lost))
   const { unplaced: _u, ...before } = previous
   const plan: Plan = {
     ...before,

@@ -73,8 +73,6 @@ export function fillReviews(mending: Mending): void {
       kind: 'review',
       ...(test.form !== undefined && { form: test.form }),
       of: test.id,
-      wholeMinutes: whole,
-      ratio: input.settings.reviewRatio,
       pinned: false,
       status: 'planned',
     }

@@ -50,12 +50,9 @@ function retestFrom(mending: Mending, { of }: RetestSession): number {
  */
 function worthOf({ input }: Mending, session: PlanSession): number {
   const own = topicsOf(session)
-  const best = Math.max(
-    -Infinity,
-    ...input.topics.filter(({ id }) => own.includes(id)).map((topic) => yieldOf(topic)),
-  )
+  const now = input.topics.filter(({ id }) => own.includes(id)).map((topic) => yieldOf(topic))
   const placedFor = yieldIn(session)
-  return best > -Infinity ? Math.min(placedFor, best) : placedFor
+  return now.length ? Math.min(placedFor, now.reduce((sum, one) => sum + one, 0) / now.length) : placedFor
 }
 
 /** The session worth least that `session` may take the place of. */
@@ -75,7 +72,7 @@ function victimOf(
         dayNumber(other.date) <= latest &&
         dayNumber(other.date) >= earliest &&
         other.minutes >= least &&
-        yieldIn(session) > worthBumping * worthOf(mending, other) &&
+        worthOf(mending, session) > worthBumping * worthOf(mending, other) &&
         inOrder(startOf(other)),
     )
     .sort((a, b) => worthOf(mending, a) - worthOf(mending, b) || byTime(a, b))

@@ -18,7 +18,7 @@ import {
   TestPlacing,
 } from './place'
 import { placeSections } from './sections'
-import { reviewSessions, rhythmIn, testSessions } from './testSessions'
+import { reviewSessions, testSessions } from './testSessions'
 import { wishedDays } from './wishes'
 
 /** All tests that are wished for; or, where a plan stands, a last rehearsal and timed work where a week has none. */
@@ -77,7 +77,7 @@ export function placeTests(
   const sessions = kept.flatMap((test): PlanSession[] => {
     const use = uses.get(test)
     if (!use) return []
-    const tests = testSessions(room, test, use, rhythmIn(test.stage, kept), name)
+    const tests = testSessions(room, test, use, name)
     const last = tests[tests.length - 1]
     return last ? [...tests, ...reviewSessions(test, last, name)] : tests
   })

@@ -2,7 +2,17 @@
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { PlanChange, StoredSession, Unplaced } from '@climber/contract'
-import { dateOf, dayNumber, followsOf, isOpen, materialOf, mondayOf, statusOn, waits } from '@climber/core'
+import {
+  dateOf,
+  dayNumber,
+  followsOf,
+  isOpen,
+  materialOf,
+  mondayOf,
+  restsOpen,
+  statusOn,
+  waits,
+} from '@climber/core'
 import { kindWord, kindWords, statusWords } from '../../manners/kinds'
 import { useNarrow } from '../../manners/size'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
@@ -65,8 +75,12 @@ const open = computed(() => current.value && isOpen(current.value, workspace.tod
 const leftToday = computed(() =>
   sessions.value.some((one) => one.date === workspace.today && isOpen(one, workspace.today)),
 )
-/** Recent work that slipped and waits for a place. */
-const slipped = computed(() => sessions.value.filter((session) => waits(session, workspace.today)).length)
+/** Recent work that waits for a place: it slipped, or was left undone. */
+const slipped = computed(
+  () =>
+    sessions.value.filter((session) => waits(session, workspace.today)).length +
+    restsOpen(sessions.value, workspace.today).length,
+)
 const undo = (redo: boolean) =>
   arranging.run(
     () => workspace.undoPlan(redo),
@@ -145,7 +159,7 @@ const { problem, clash, said, busy } = arranging
           >
           <v-btn
             aria-label="Re-plan"
-            :title="slipped ? `${slipped} slipped` : undefined"
+            :title="slipped ? `${slipped} wait for a place` : undefined"
             @click="replanning = { kind: 'none' }"
             >Re-plan{{ slipped ? ` · ${slipped}` : '' }}</v-btn
           >

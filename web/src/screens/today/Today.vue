@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { dateOf, dayNumber, hasSlipped, minuteOf, mondayOf } from '@climber/core'
+import { dateOf, dayNumber, hasSlipped, minuteOf, mondayOf, restsOpen } from '@climber/core'
 import { kindWord } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
@@ -28,6 +28,8 @@ const slipped = computed(() =>
     )
     .reverse(),
 )
+/** Sessions done in part whose rest has no place yet. */
+const resting = computed(() => restsOpen(sessions.value, workspace.today).length)
 const all = ref(false)
 const monday = computed(() => dateOf(mondayOf(dayNumber(workspace.today))))
 const week = computed(() => {
@@ -145,6 +147,14 @@ const when = computed(() => {
           v-if="week.slipped"
           >, <span class="bad">{{ durationWords(week.slipped) }} slipped</span></template
         >
+      </p>
+      <p v-if="resting" class="small">
+        {{ resting === 1 ? 'The rest of one session waits' : `The rest of ${resting} sessions waits` }} for a
+        place:
+        <router-link
+          :to="{ name: 'plan', params: { candidateId: workspace.candidate!.id }, query: { replan: 'mend' } }"
+          >mend the plan</router-link
+        >.
       </p>
       <template v-if="slipped.length">
         <h2 class="mt-3">Slipped</h2>
