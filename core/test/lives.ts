@@ -4,6 +4,7 @@ import {
   checkPlan,
   dateOf,
   dayNumber,
+  falseWords,
   followsOf,
   isOpen,
   isStudy,
@@ -12,13 +13,16 @@ import {
   otherPartsOf,
   partOf,
   rehearsalsOf,
+  restOf,
   type Replanned,
   replan,
   sessionsSat,
   sourceOf,
   withPlan,
+  wordsFor,
 } from '../src/index'
 import { inputsOf } from './arbitrary'
+import { toldInputOf } from './graded'
 
 /** Who lives a plan: what comes of each thing that is done. */
 export interface Hands {
@@ -123,7 +127,11 @@ export class Life {
     }
     const half = session.kind !== 'errand' && this.happens('half')
     const minutes = half ? Math.max(5, Math.round(session.minutes / 10) * 5) : session.minutes
-    this.put([{ ...session, status: 'done', minutesDone: minutes }])
+    const done = { ...session, status: 'done' as const, minutesDone: minutes }
+    const left = restOf(done)
+    // Half of those who leave a session half done have the rest placed.
+    const restMinutes = left && this.hands.random() < 0.5 ? { restMinutes: left } : {}
+    this.put([{ ...done, ...restMinutes }])
     this.hands.works(session, minutes, day)
   }
 
@@ -180,6 +188,8 @@ export class Life {
   }
 }
 
+/** Work that gave its hours to other topics, which took its place. */
+const givenUp = 'Other topics are further behind what they are to have.'
 const longestHole = 60
 const reach = 21
 
@@ -206,10 +216,12 @@ export function faultsOf({ record, now, found }: Week): string[] {
       !sat.has(one.of ?? '')
     )
       faults.push(`${one.id} on ${one.date} follows ${one.of ?? 'nothing'}, which is not sat`)
+  const { why } = wordsFor({ ...input, forms: input.exam.forms })
+  faults.push(...falseWords(toldInputOf(input), plan, why).map((words) => `not so: ${words}`))
   const board = new Board(input, plan.sessions, rehearsalsOf(plan.phases))
   const pause = 2 * record.settings.breakMinutes
-  for (const { session } of diff.dropped) {
-    if (!isStudy(session) || session.timed) continue
+  for (const { session, why } of diff.dropped) {
+    if (!isStudy(session) || session.timed || why === givenUp) continue
     const { date } = session
     const spot = {
       date: date > now.date ? date : now.date,

@@ -120,7 +120,7 @@ export class Mending {
   /** Everything that stands or waits, but what was bound; each once, where it stands now. */
   everyone(): PlanSession[] {
     const waiting = [...this.displaced, ...this.slipped].filter(({ id }) => !this.placed.has(id))
-    return [...this.placed.values(), ...waiting]
+    return [...this.placed.values(), ...new Map(waiting.map((session) => [session.id, session])).values()]
   }
 
   take(session: PlanSession): void {

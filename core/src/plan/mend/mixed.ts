@@ -17,10 +17,12 @@ function withTopics({ exam, settings }: PlanInput, session: StudySession, topics
   return { ...session, topics, ...(timed && { timed }) }
 }
 
-/** Learning one of its topics, where others build on that. */
-function alone({ timed: _, ...session }: StudySession, topic: string): StudySession {
-  return { ...session, kind: 'learn', topics: [topic] }
-}
+/** Learning some of its topics, where others build on them. */
+const learning = ({ timed: _, ...session }: StudySession, topics: string[]): StudySession => ({
+  ...session,
+  kind: 'learn',
+  topics,
+})
 
 /**
  * No mixed set is the first meeting of a topic: where what was to be learned before it has moved, other topics that were met by then take
@@ -38,12 +40,15 @@ export function mixedAfterMeeting(input: PlanInput, sessions: PlanSession[]): Pl
   const chosen = new Map<string, StudySession>()
   const order = new TopicOrder(input.topics)
   const active = sessions.filter(isActive)
+  // Pinned work may stand out of order: that is no matter here.
+  const already = order.faults(TopicOrder.firsts(active)).length
   const inOrder = (other: StudySession) =>
-    !order.faults(
+    order.faults(
       TopicOrder.firsts(active.map((one) => (one.id === other.id ? other : (chosen.get(one.id) ?? one)))),
-    ).length
+    ).length <= already
   ahead.forEach((session, at) => {
-    if (mayChoose(session) && session.topics.some((id) => !started.has(id))) {
+    const unmet = mayChoose(session) ? session.topics.filter((id) => !started.has(id)) : []
+    if (unmet.length) {
       if (!progress) {
         progress = new Progress(input, place, 0, fixed)
         for (const one of fixed.slice(0, at)) progress.pass(one)
@@ -52,7 +57,8 @@ export function mixedAfterMeeting(input: PlanInput, sessions: PlanSession[]): Pl
       const ids = set?.flatMap((topic) => input.topics[topic]?.id ?? []) ?? []
       const one = [
         ...(ids.length ? [withTopics(input, session, ids)] : []),
-        ...session.topics.filter((id) => !started.has(id)).map((id) => alone(session, id)),
+        ...unmet.map((id) => learning(session, [id])),
+        learning(session, unmet),
       ].find((other) => inOrder(other))
       if (one) chosen.set(session.id, one)
     }

@@ -60,9 +60,10 @@ export function fillReviews(mending: Mending): void {
   const { input, ground, placed, displaced, name, previous } = mending
   const enough = enoughReview[previous.notices.some(({ code }) => code === 'short-review') ? 'said' : 'usual']
   for (const test of mending.tests()) {
-    if (!placed.has(test.id) || test.pinned || test.split) continue
+    if (!placed.has(test.id) || test.pinned || (test.split && test.split.number < test.split.of)) continue
     if (dayNumber(test.date) >= ground.exam - lastRehearsalWithin) continue
-    const whole = Math.round((test.minutes * input.settings.reviewRatio) / 5) * 5
+    const tested = test.split?.wholeMinutes ?? test.minutes
+    const whole = Math.round((tested * input.settings.reviewRatio) / 5) * 5
     const has = reviewsOf(test.id, mending.everyone()).reduce((sum, { minutes }) => sum + minutes, 0)
     if (has >= enough * whole) continue
     const rest: ReviewSession = {

@@ -59,7 +59,7 @@ function worthOf({ input }: Mending, session: PlanSession): number {
 function victimOf(
   mending: Mending,
   session: PlanSession,
-  { least, earliest, inOrder }: Wanted,
+  { least, earliest, fittingAt }: Wanted,
 ): PlanSession | undefined {
   const { placed, today, order } = mending
   const latest = Math.max(today, dayNumber(session.date)) + longestWait
@@ -73,7 +73,7 @@ function victimOf(
         dayNumber(other.date) >= earliest &&
         other.minutes >= least &&
         worthOf(mending, session) > worthBumping * worthOf(mending, other) &&
-        inOrder(startOf(other)),
+        fittingAt(startOf(other)),
     )
     .sort((a, b) => worthOf(mending, a) - worthOf(mending, b) || byTime(a, b))
     .find(
@@ -89,7 +89,7 @@ function inMinutes({ input }: Mending, session: PlanSession, minutes: number): P
 }
 
 /** To the nearest free time, shortened if need be; false where there is none. */
-function placeNear(mending: Mending, session: PlanSession, { earliest, least, inOrder }: Wanted): boolean {
+function placeNear(mending: Mending, session: PlanSession, { earliest, least, fittingAt }: Wanted): boolean {
   const { calendar } = mending.ground
   const choice = mending.near(dayNumber(session.date), studyReach).filter((day) => day >= earliest)
   for (const [minutes, strict] of [
@@ -99,9 +99,10 @@ function placeNear(mending: Mending, session: PlanSession, { earliest, least, in
   ] as const)
     for (const day of choice)
       for (const { from, to } of mending.gaps(day, minutes)) {
-        if (!inOrder(day * 1440 + from) || (strict && beside(mending, session, day, from))) continue
+        const fitting = fittingAt(day * 1440 + from)
+        if (!fitting || (strict && beside(mending, session, day, from))) continue
         const long = Math.min(session.minutes, to - from, calendar.dayRoom(day))
-        mending.take(movedTo(inMinutes(mending, session, long), day, from, long))
+        mending.take(movedTo(inMinutes(mending, fitting, long), day, from, long))
         return true
       }
   return false
@@ -111,14 +112,22 @@ function placeNear(mending: Mending, session: PlanSession, { earliest, least, in
 interface Wanted {
   earliest: number
   least: number
-  inOrder: (minute: number) => boolean
+  /** The session as it may stand at a minute; undefined where it may not. */
+  fittingAt: (minute: number) => PlanSession | undefined
 }
 function wantedBy(mending: Mending, session: PlanSession): Wanted {
   const met = TopicOrder.firsts(mending.active())
+  const begun = new Set(mending.input.topics.flatMap(({ id, touches }) => (touches.length ? [id] : [])))
+  /** A mixed set goes on with what was met by then. */
+  const ofMet = (minute: number): PlanSession | undefined => {
+    if (session.kind !== 'mixed' || session.timed || session.remedy) return undefined
+    const topics = session.topics.filter((id) => begun.has(id) || (met.get(id) ?? Infinity) < minute)
+    return topics.length ? { ...session, topics } : undefined
+  }
   return {
     earliest: session.kind === 'retest' ? retestFrom(mending, session) : -Infinity,
     least: Math.max(shortestPiece, Math.ceil((leastShare * session.minutes) / 5) * 5),
-    inOrder: (minute) => !mending.order.broken(topicsOf(session), minute, met),
+    fittingAt: (minute) => (mending.order.broken(topicsOf(session), minute, met) ? ofMet(minute) : session),
   }
 }
 
@@ -131,7 +140,7 @@ function placeStudy(mending: Mending, session: PlanSession): void {
     return mending.drop(session, 'No free time near it is left, and nothing that stands there is worth less.')
   mending.lift(victim)
   const long = Math.min(session.minutes, victim.minutes)
-  const fitted = inMinutes(mending, session, long)
+  const fitted = inMinutes(mending, wanted.fittingAt(startOf(victim)) ?? session, long)
   mending.take(movedTo(fitted, dayNumber(victim.date), minuteOf(victim.start), long))
   if (!placeNear(mending, victim, wantedBy(mending, victim)))
     mending.drop(victim, `${mending.words.title(session)} takes its time: an hour of it is worth more.`)
@@ -172,13 +181,12 @@ export function placeAllStudy(mending: Mending): number {
   )
   const once = [...new Map(waiting.map((session) => [session.id, session])).values()]
   for (const session of once.sort(byTime)) placeStudy(mending, session)
-  const lost = mending.dropped.size
   keepOrder(mending)
-  if (mending.dropped.size > lost) secondChance(mending)
+  secondChance(mending)
   return once.length
 }
 
-/** Where what stood in the way has lost its place, what found none may find one now; each once more, in order of time. */
+/** Where what stood in the way has moved or lost its place, what found none may find one now; each once more, in order of time. */
 function secondChance(mending: Mending): void {
   const { dropped, reasons, placed, settled } = mending
   const again = [...dropped.values()].filter(
