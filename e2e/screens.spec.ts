@@ -51,8 +51,14 @@ test('Set-up: the effect of making the plan again is shown before, and is what c
   await expect(again).not.toHaveText(before!)
   await page.getByLabel('The score you need').fill('325')
   await expect(again).toHaveText(before!)
+  // The plan that stands gives way to no other unseen.
   await page.getByTestId('make-plan').click()
-  await expect(page).toHaveURL(/\/plan$/)
+  await expect(page).toHaveURL(/\/plan\?replan=anew$/)
+  const preview = page.getByTestId('replan')
+  await expect(preview.getByTestId('replan-odds')).toHaveText(before!)
+  await expect(preview.getByRole('radio', { name: /Make it anew/ })).toBeChecked()
+  await preview.getByRole('button', { name: 'Accept' }).click()
+  await expect(page.getByTestId('said')).toHaveText('The new plan is kept.')
   await expect(page.getByTestId('plan-odds')).toHaveText(before!)
 })
 

@@ -8,6 +8,7 @@ import type { CandidateRecord, Moment } from './moment'
 import { overview } from './overview'
 import { pacingView } from './pacing'
 import { previewPlan } from './preview'
+import { reasonsToMend } from './reasonsToMend'
 import { replan } from './replan'
 import { notebook, reviewView } from './review'
 import { roomView } from './room'
@@ -27,6 +28,7 @@ const questions = {
   overview,
   pacingView,
   previewPlan,
+  reasonsToMend,
   replan,
   reviewView,
   roomView,

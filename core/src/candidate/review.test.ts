@@ -135,8 +135,11 @@ describe('causes lead somewhere', () => {
   it('a plan that stands is mended with it, as a diff with the odds before and after', () => {
     const before = planned(recordWith([]))
     const { diff, before: odds, after } = replan({ ...before, review: reviewed('misread') }, now, 1)!
-    expect(diff.added).toHaveLength(1)
-    expect(diff.added[0]).toMatchObject({ kind: 'drill', remedy: { aim: 'reading', misses: 14 } })
+    expect(diff.added.length).toBeGreaterThan(0)
+    for (const session of diff.added)
+      expect(session).toMatchObject({ kind: 'drill', remedy: { aim: 'reading', misses: 14 } })
+    // Its 14 misses are worth an hour at most, in one piece or two.
+    expect(diff.added.reduce((sum, { minutes }) => sum + minutes, 0)).toBeLessThanOrEqual(60)
     expect(odds!.odds).toBeDefined()
     expect(after!.odds).toBeDefined()
     expect(before.plan!.sessions.some((session) => 'remedy' in session)).toBe(false)

@@ -42,20 +42,28 @@ describe('the words of a plan', () => {
     expect(new Set(told.map(([, why]) => why)).size).toBe(all.length)
   })
 
-  it('of study say what it is worth, and what else would fit', () => {
-    const reason = { share: 0.25, known: 0.4, yield: 1.24, daysSince: 1, kept: 0.8 }
-    const [title, why] = said({ kind: 'drill', topics: [topic!.id], reason })
-    expect(title).toBe(`Drill ${topic!.title}`)
-    expect(why).toBe(
-      `${topic!.title} is 25% of the exam and you will know about 40% of it by then; an hour here is worth about 1.2 points. Last touched 1 day before.`,
+  it('of study say the fact that decided, and what else would bring much more', () => {
+    const facts = { share: 0.25, known: 0.4, yield: 1.24, daysSince: 9, kept: 0.5 }
+    const title = topic!.title
+    const study = (reason: object) => said({ kind: 'drill', topics: [topic!.id], reason })
+    expect(study(facts)).toEqual([
+      `Drill ${title}`,
+      `No hour brings more just then than one on ${title}: about 1.2 points, with 25% of the exam and about 40% of it known.`,
+    ])
+    const better = { topic: other!.id, yield: 1.5 }
+    expect(study({ ...facts, instead: better })[1]).toBe(
+      `${title} was last met 9 days before, and about 50% of what was new is gone by then: a touch brings it back.`,
     )
-    const better = { ...reason, instead: { topic: other!.id, yield: 2 } }
-    expect(said({ kind: 'drill', topics: [topic!.id], reason: better })[1]).toContain(
-      `In its place ${other!.title} would give 2.0; it has sessions of its own.`,
+    expect(study({ ...facts, kept: 0.9, instead: better })[1]).toBe(
+      `${title} has its share of the hours: it is 25% of the exam, about 40% of it is known by then, and an hour brings about 1.2 points.`,
     )
-    const worse = { ...reason, instead: { topic: other!.id, yield: 1 } }
-    expect(said({ kind: 'drill', topics: [topic!.id], reason: worse })[1]).not.toContain(
-      'sessions of its own',
+    const { share, yield: gain } = facts
+    expect(study({ share, yield: gain, by: 'odds' })[1]).toBe(
+      `${title} is 25% of the exam and not begun yet: an hour counts for about 1.2 points towards the target and every cut.`,
+    )
+    const much = { ...facts, instead: { topic: other!.id, yield: 2, sessions: 3 } }
+    expect(study(much)[1]).toContain(
+      `a touch brings it back. ${other!.title} would bring about 2.0 and has 3 sessions of its own.`,
     )
     expect(said({ kind: 'drill', topics: [topic!.id] })[1]).toBe('')
   })
@@ -64,10 +72,20 @@ describe('the words of a plan', () => {
     const topics = [topic!.id, other!.id]
     const [title, why] = said({ kind: 'mixed', topics, reason: { share: 0.2, daysSince: 3, kept: 0.555 } })
     expect(title).toBe(`Mixed set: ${topic!.title}, ${other!.title}`)
-    expect(why).toContain(`${topic!.title} was last touched 3 days ago, and about 56% of what was new`)
-    expect(said({ kind: 'mixed', topics, reason: { share: 0.2 } })[1]).toContain(
-      'had not been touched before',
+    expect(why).toBe(
+      `What fades fastest of what was met: ${topic!.title} was last met 3 days before, and about 56% of what was new is still at hand.`,
     )
+    expect(said({ kind: 'mixed', topics, reason: { share: 0.2 } })[1]).toBe(
+      'What fades fastest of what was met, taken together.',
+    )
+  })
+
+  it('of what was left over say what it is the rest of', () => {
+    const rest = { of: 'whole', on: '2030-01-30' }
+    expect(said({ kind: 'drill', topics: [topic!.id], rest })[1]).toBe(
+      'The rest of what was begun on 2030-01-30.',
+    )
+    expect(said({ kind: 'review', form: 'plots', rest })[1]).toBe('The rest of what was begun on 2030-01-30.')
   })
 
   it('of a test say how long before the exam it stands, and why not whole', () => {
@@ -84,7 +102,7 @@ describe('the words of a plan', () => {
       "A rehearsal with one of the publisher's tests, 29 days before the exam. Split over two days: no free time near here holds the whole 130 minutes in one block.",
     )
     expect(said({ kind: 'test', form: 'plots', purpose: 'rhythm', hour: 'late' })[1]).toContain(
-      'It starts at 18:00: no free time that day holds the whole test from 09:30, when the exam starts.',
+      'It starts at 18:00: when it was placed, no free time that day held the whole test from 09:30, when the exam starts.',
     )
     expect(said({ kind: 'test', form: 'gone' })).toEqual(['gone', ''])
   })
@@ -102,7 +120,7 @@ describe('the words of a plan', () => {
     expect(said({ kind: 'drill', topics: [topic!.id], ...own })).toEqual([own.label, own.said])
     expect(said({ kind: 'test', form: 'plots', hour: 'moved', ...own })).toEqual([
       own.label,
-      `${own.said} It starts at 18:00: there was no other place left.`,
+      `${own.said} It starts at 18:00, where there was room when it was moved.`,
     ])
   })
 

@@ -1,4 +1,4 @@
-import type { Candidate, PlanSession, StoredAttempt, StoredPlan, StoredSession } from '@climber/contract'
+import type { Candidate, PlanSession, StoredAttempt, StoredPlan } from '@climber/contract'
 import { inOrder, noteCommented, noteWith, type ReviewNote, withReport } from '@climber/contract'
 import { isBaseline, sessionsAfter, sessionsSat } from '@climber/core'
 import { actionOf, type Entry } from './entry'

@@ -33,6 +33,10 @@ function wholeTests({ live }: Facts): Whole[] {
   return whole
 }
 
+/** Sections that are sat in a test as it stands: one that is split may have lost a part. Undefined for all. */
+const covers = ({ parts, first }: Whole): string[] | undefined =>
+  first.split ? parts.flatMap((part) => part.split?.sections ?? []) : first.sections
+
 /** Minutes of the whole exam, or of some of its sections, with their breaks. */
 function lengthOf({ input: { exam, settings } }: Facts, ids?: string[]): number {
   const sections = exam.sections.filter(({ id }) => !ids || ids.includes(id))
@@ -124,13 +128,13 @@ function formIsFree(facts: Facts, tests: Whole[], place: number, fail: Fail): vo
     !input.measured &&
     !live.some((other) => isTest(other) && !other.sections && begins(other) < begins(first))
   if (form.source === 'publisher' && !first.seen && !isBaseline) keptForTheEnd(facts, tests, test, fail)
-  const own = sectionsIn(first) && first.sections
+  const own = first.sections
   const earlier = [
     ...input.sat
       .filter((one) => one.form === form.id && overlap(one.sections, own))
       .map(({ date }) => at(date)),
     ...before
-      .filter((other) => other.first.form === form.id && overlap(other.first.sections, own))
+      .filter((other) => other.first.form === form.id && overlap(covers(other), own))
       .map(({ last }) => at(last.date)),
   ]
   if (earlier.length && !first.seen) fail('resit', `${first.id} was sat before and is not marked seen`)

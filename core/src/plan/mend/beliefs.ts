@@ -1,6 +1,6 @@
 import type { Plan, PlanSession } from '@climber/contract'
 import { allocate, knownAfter } from '../../hours/allocate'
-import { isStudy, topicsOf } from '../../sessions/session'
+import { isOpen, isStudy, topicsOf } from '../../sessions/session'
 import { budgets } from '../fill/budgets'
 import type { PlanInput, PlanTopic } from '../input'
 
@@ -59,18 +59,15 @@ function isSurprise(was: Expected[], is: PlanTopic[]): boolean {
 }
 
 /**
- * By how much each topic's budget of so many hours has moved since a plan was made, for what was done since accounted: a new test, another
- * level or target. Only those that have moved by a tenth of themselves; none where nothing came to light, or where the plan does not say
- * what it rests on.
+ * By how much each topic's budget, of the hours of study that a plan has ahead, has moved since that was made, for what was done since
+ * accounted: a new test, another level or target. Only those that have moved by a tenth of themselves, as a multiple of what they were; none
+ * where nothing came to light, or where the plan does not say what it rests on.
  */
-export function budgetsMoved(
-  input: PlanInput,
-  beliefs: Plan['beliefs'],
-  sessions: PlanSession[],
-  hours: number,
-): Map<string, number> {
+export function budgetsMoved(input: PlanInput, { beliefs, sessions }: Plan): Map<string, number> {
+  const ahead = sessions.filter((one) => isStudy(one) && topicsOf(one).length && isOpen(one, input.today))
+  const hours = ahead.reduce((sum, { minutes }) => sum + minutes / 60, 0)
   if (!beliefs || hours <= 0) return new Map()
-  const then = expected(input, beliefs, sessions)
+  const then = expected(input, beliefs, [...input.lived, ...sessions])
   if (!isSurprise(then, input.topics)) return new Map()
   const given = (topics: PlanTopic[]) =>
     budgets({ ...input, topics, split: (all) => allocate(topics, all).hours }, hours)

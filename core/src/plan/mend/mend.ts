@@ -16,6 +16,7 @@ import { mixedAfterMeeting } from './mixed'
 import { callRemedies } from './remedial'
 import { callRests } from './rests'
 import { fillReviews, followTests, placeReviews, waitingReviews } from './reviews'
+import { seenAsItIs } from './seen'
 import { shiftBudgets } from './shift'
 import { placeAllStudy } from './study'
 import { placeTests } from './tests'
@@ -131,6 +132,7 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
   fillReviews(mending)
   placeReviews(mending, waitingReviews(mending))
   thinTests(mending)
+  seenAsItIs(mending)
   callRemedies(mending)
   // Tests that are wished for and do not stand find room as they would in a new plan: before study.
   const stands = around(mending)

@@ -1,5 +1,6 @@
 import type { Plan, PlanSession, StudySession, TestSession } from '@climber/contract'
-import { byTime, isActive, isEasy, isStudy, isTest, slippedLately } from '../../sessions/session'
+import { formsWithin, metTooNear } from '../../attempts/sat'
+import { byTime, isActive, isEasy, isStudy, isTest, partOf, slippedLately } from '../../sessions/session'
 import { wordsFor, type Words } from '../../sessions/words'
 import { dateOf, dayNumber, type DayNumber, minuteOf, timeOf } from '../../time/day'
 import { TopicOrder } from '../board/order'
@@ -69,9 +70,11 @@ export class Mending {
     const day = dayNumber(session.date)
     const due = session.kind === 'test' ? lengthOf(this.input, session) : session.minutes
     const early = session.kind === 'test' && this.isKeptForm(session) && !this.rehearses(day)
+    const lately = session.kind === 'test' && this.metLately(session)
     const stays =
       session.minutes === due &&
       !early &&
+      !lately &&
       day < exam &&
       (day < taper || isEasy(session)) &&
       calendar.holds(day, minuteOf(session.start), session.minutes, isEasy(session)) &&
@@ -80,6 +83,11 @@ export class Mending {
     else this.displaced.push(session.minutes === due ? session : { ...session, minutes: due })
   }
 
+  /** The same form was sat so lately that its day has to wait; on another day than planned, perhaps. */
+  private metLately(test: TestSession): boolean {
+    const met = [...this.input.sat, ...formsWithin(this.bound.filter(isTest))]
+    return metTooNear(met, { form: test.form, sections: partOf(test) }, dayNumber(test.date)) !== undefined
+  }
   private rehearsedBefore({ date }: TestSession): boolean {
     return this.previous.phases.some(({ rehearsal, from, to }) => rehearsal && from <= date && date <= to)
   }

@@ -60,7 +60,7 @@ export function shiftBudgets(
   const freed: StudySession[] = []
   const hours = hoursAhead(mending.ahead())
   const all = [...hours.values()].reduce((sum, own) => sum + own, 0)
-  const moved = budgetsMoved(input, previous.beliefs, [...input.lived, ...previous.sessions], all)
+  const moved = budgetsMoved(input, previous)
   if (!moved.size && !fellThrough) return { freed, moved: false }
   const given = budgets(input, all)
   const wanted = new Map(input.topics.map(({ id }, at) => [id, given[at]!]))

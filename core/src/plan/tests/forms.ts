@@ -1,6 +1,6 @@
 import type { Form } from '@climber/contract'
 import { type FormSat, formsWithin, haveInCommon, resitAfterDays } from '../../attempts/sat'
-import { isTest } from '../../sessions/session'
+import { isActive, isTest, isWhole } from '../../sessions/session'
 import { dayNumber, type DayNumber } from '../../time/day'
 import type { PlanInput } from '../input'
 import { firstDay, lastDay, type PlacedTest } from './place'
@@ -93,10 +93,17 @@ export function assignForms(
     use(baseline, publisher.length > 1 ? publisher.shift() : (other.shift() ?? publisher.shift()))
   if (input.settings.resitFirst) assignResit(input, placed, uses, met, baseline)
   for (const test of open().reverse()) if (rehearses(test)) use(test, publisher.pop())
-  // More of the publisher's than rehearsals: the tests just before have them, unless another maker's is there for each.
-  const spare = open()
-  const lacking = Math.min(publisher.length, Math.max(0, spare.length - other.length))
-  if (lacking) for (const test of spare.slice(-lacking).reverse()) use(test, publisher.pop())
+  // More of the publisher's than rehearsals: the tests just before have them, unless another maker's is there for each; where a plan
+  // stands, those after which nothing but the publisher's is sat unseen.
+  const kept = new Set(forms.filter(isKept).map(({ id }) => id))
+  const others = input.kept.filter(isTest).filter((test) => isWhole(test) && isActive(test) && !test.seen)
+  const from = Math.max(
+    -Infinity,
+    ...others.map(({ form, date }) => (kept.has(form ?? '') ? -Infinity : dayNumber(date))),
+  )
+  const spare = open().filter((test) => firstDay(test) > from)
+  const lacking = Math.min(publisher.length, Math.max(0, open().length - other.length), spare.length)
+  if (lacking > 0) for (const test of spare.slice(-lacking).reverse()) use(test, publisher.pop())
   for (const test of spread(open(), Math.min(open().length, other.length))) use(test, other.shift())
   for (const test of open()) use(test, seenLongAgo(forms, uses, met, firstDay(test)), true)
   return uses

@@ -48,15 +48,21 @@ export function noticesOf(
       code: 'tests-thinned',
       message: `${count(left.review)} left out so that review keeps up: each asks for ${full} minutes and ${reviewMinutes} of review, and learning needs its share of the week.`,
     })
-  if (formless)
+  // While a form is idle, it is that which is told.
+  if (formless && !unused.length)
     notices.push({
       code: 'no-form',
       message: `${formless === 1 ? 'One more whole test' : `${formless} more whole tests`} would fit: no unseen form is left, and none that could be sat once more. Add a form to the exam format to have more.`,
     })
-  if (unused.length)
+  if (unused.length) {
+    const [idle, they, them] =
+      unused.length === 1
+        ? [`${unused[0]!.title} is`, 'with its review it', 'it waits']
+        : [`${unused.length} unseen forms are`, 'with their reviews they', 'the first of them wait']
     notices.push({
       code: 'forms-unused',
-      message: `${unused.length === 1 ? `${unused[0]?.title} is` : `${unused.length} unseen forms are`} not used: with their reviews they would take more of the time than tests are to have here. More free time, or a shorter review, makes room; the first of them wait in the tray.`,
+      message: `${idle} not used: ${they} would take more of the time than tests are to have here. More free time, or a shorter review, makes room; ${them} in the tray.`,
     })
+  }
   return notices
 }

@@ -60,10 +60,13 @@ export function placeTests(
   const rehearses = (test: PlacedTest) =>
     Boolean(stageAt(firstDay(test))?.rehearsal || test.rehearsalAt || test.final)
   const [earliest] = placing.placed
+  const isFirst = (test: PlacedTest) =>
+    !input.kept.some((one) => isWhole(one) && isActive(one) && dayNumber(one.date) <= firstDay(test))
   if (
     !input.measured &&
     !baselineStands(input) &&
     earliest &&
+    isFirst(earliest) &&
     !placing.placed.some(({ baseline }) => baseline)
   )
     earliest.baseline = true

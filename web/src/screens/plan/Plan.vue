@@ -2,20 +2,11 @@
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { PlanChange, StoredSession, Unplaced } from '@climber/contract'
-import {
-  dateOf,
-  dayNumber,
-  followsOf,
-  isOpen,
-  materialOf,
-  mondayOf,
-  restsOpen,
-  statusOn,
-  waits,
-} from '@climber/core'
+import { dateOf, dayNumber, followsOf, isOpen, materialOf, mondayOf, statusOn } from '@climber/core'
 import { kindWord, kindWords, statusWords } from '../../manners/kinds'
 import { useNarrow } from '../../manners/size'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
+import { useReasons } from '../../stores/reasons'
 import { useWorkspace } from '../../stores/workspace'
 import Conflict from '../../widgets/Conflict.vue'
 import SessionActions from '../../widgets/SessionActions.vue'
@@ -39,6 +30,7 @@ const replanning = ref<PlanChange | undefined>(
       ? { kind: 'none' }
       : undefined,
 )
+const anew = ref(route.query.replan === 'anew')
 const rulers = ref<InstanceType<typeof DayRulers>>()
 
 const sessions = computed(() => workspace.plan?.sessions ?? [])
@@ -75,12 +67,7 @@ const open = computed(() => current.value && isOpen(current.value, workspace.tod
 const leftToday = computed(() =>
   sessions.value.some((one) => one.date === workspace.today && isOpen(one, workspace.today)),
 )
-/** Recent work that waits for a place: it slipped, or was left undone. */
-const slipped = computed(
-  () =>
-    sessions.value.filter((session) => waits(session, workspace.today)).length +
-    restsOpen(sessions.value, workspace.today).length,
-)
+const { all: reasons, waiting } = useReasons()
 const undo = (redo: boolean) =>
   arranging.run(
     () => workspace.undoPlan(redo),
@@ -159,9 +146,9 @@ const { problem, clash, said, busy } = arranging
           >
           <v-btn
             aria-label="Re-plan"
-            :title="slipped ? `${slipped} wait for a place` : undefined"
+            :title="reasons.join(' ') || undefined"
             @click="replanning = { kind: 'none' }"
-            >Re-plan{{ slipped ? ` · ${slipped}` : '' }}</v-btn
+            >Re-plan{{ waiting ? ` · ${waiting}` : reasons.length ? ' ·' : '' }}</v-btn
           >
           <v-btn
             @click="$router.push({ name: 'plan-print', params: { candidateId: workspace.candidate!.id } })"
@@ -197,9 +184,12 @@ const { problem, clash, said, busy } = arranging
       <aside v-if="replanning" class="beside">
         <Replan
           :change="replanning"
+          :anew="anew"
+          :reasons="reasons"
           @close="
             (done) => {
               replanning = undefined
+              anew = false
               said = done ?? ''
             }
           "

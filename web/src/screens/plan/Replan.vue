@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import type { Basis, PlanChange, PlanSession } from '@climber/contract'
-import { isNothing, type Replanned } from '@climber/core'
+import { isNothing, materialOf, type Replanned } from '@climber/core'
 import { ApiFailure } from '../../api'
 import { newestOnly } from '../../manners/newest'
 import { dateWords, durationWords, percentWords } from '../../manners/words'
@@ -13,12 +13,12 @@ import { plain } from '../../workers/core'
  * What a re-plan would change, before it is accepted: sessions moved, added and dropped, and the odds with the plan
  * left as it is and mended. Days can be called off with it.
  */
-const props = defineProps<{ change: PlanChange }>()
+const props = defineProps<{ change: PlanChange; anew?: boolean; reasons?: string[] }>()
 const emit = defineEmits<{ close: [done?: string] }>()
 const workspace = useWorkspace()
 const from = ref('')
 const to = ref('')
-const mode = ref<'mend' | 'anew'>('mend')
+const mode = ref<'mend' | 'anew'>(props.anew ? 'anew' : 'mend')
 /** The preview, and what it rests on: both go with its acceptance, so that what is stored is what was shown. */
 const found = shallowRef<Replanned>()
 const basis = shallowRef<Basis>()
@@ -76,6 +76,13 @@ const nothing = computed(
 )
 const odds = (value: { odds?: number } | undefined) =>
   value?.odds === undefined ? '…' : percentWords(value.odds)
+/** What a session held before: its material where it is called the same. */
+function inPlaceOf(before: PlanSession, after: PlanSession): string {
+  const title = workspace.titleOf(before)
+  if (title !== workspace.titleOf(after)) return `in place of ${title}`
+  const [was, is] = [materialOf(before)?.text, materialOf(after)?.text]
+  return is ? `${is}${was ? `, not ${was}` : ''}` : `without ${was ?? 'what it held'}`
+}
 const lines = computed(() => {
   const diff = found.value?.diff
   if (!diff) return []
@@ -93,7 +100,7 @@ const lines = computed(() => {
       sort: after.date + after.start,
       what: 'changed',
       title: workspace.titleOf(after),
-      words: `${when(after)}, in place of ${workspace.titleOf(before)}`,
+      words: `${when(after)}, ${inPlaceOf(before, after)}`,
     })),
     ...diff.added.map((session) => ({
       id: session.id,
@@ -136,6 +143,7 @@ async function accept(): Promise<void> {
       <h2>Re-plan</h2>
       <v-btn class="away" aria-label="Leave the plan as it is" @click="emit('close')">Leave it</v-btn>
     </div>
+    <p v-if="reasons?.length" class="small" data-testid="why-mend">{{ reasons.join(' ') }}</p>
     <div class="row">
       <label class="small"
         >Call off from <input v-model="from" class="figure" type="date" :min="workspace.today"

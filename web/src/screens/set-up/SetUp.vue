@@ -86,8 +86,10 @@ async function make(): Promise<void> {
   problem.value = ''
   try {
     await workspace.whenSaved()
-    await workspace.makePlan()
-    await router.push({ name: 'plan', params: { candidateId: workspace.candidate!.id } })
+    // A plan that stands gives way to no other unseen: what would change is shown beside it.
+    const query = workspace.plan ? { replan: 'anew' } : undefined
+    if (!workspace.plan) await workspace.makePlan()
+    await router.push({ name: 'plan', params: { candidateId: workspace.candidate!.id }, query })
   } catch (error) {
     problem.value = (error as ApiFailure).message
   }
@@ -137,10 +139,11 @@ async function make(): Promise<void> {
           :disabled="refused"
           data-testid="make-plan"
           @click="make"
-          >{{ workspace.plan ? 'Make the plan again' : 'Make the plan' }}</v-btn
+          >{{ workspace.plan ? 'Make the plan again…' : 'Make the plan' }}</v-btn
         >
         <p v-if="workspace.plan" class="small soft">
-          Keeps what is done; the rest is planned anew from today. The present plan gives
+          Shows first what would change: what is done stays, the rest is planned anew from today. The present
+          plan gives
           {{ oddsWords(workspace.overview?.odds?.odds) }}; made again now it would give
           <strong data-testid="again-odds">{{ oddsWords(again) }}</strong>.
         </p>

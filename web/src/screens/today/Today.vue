@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { dateOf, dayNumber, hasSlipped, minuteOf, mondayOf, restsOpen } from '@climber/core'
+import { dateOf, dayNumber, hasSlipped, minuteOf, mondayOf } from '@climber/core'
 import { kindWord } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
+import { useReasons } from '../../stores/reasons'
 import { useWorkspace } from '../../stores/workspace'
 import Caution from '../../widgets/Caution.vue'
 import DueCards from '../../widgets/DueCards.vue'
@@ -28,8 +29,8 @@ const slipped = computed(() =>
     )
     .reverse(),
 )
-/** Sessions done in part whose rest has no place yet. */
-const resting = computed(() => restsOpen(sessions.value, workspace.today).length)
+/** Why the plan should be mended, besides what slipped: that has a list of its own. */
+const reasons = useReasons().lines
 const all = ref(false)
 const monday = computed(() => dateOf(mondayOf(dayNumber(workspace.today))))
 const week = computed(() => {
@@ -148,12 +149,11 @@ const when = computed(() => {
           >, <span class="bad">{{ durationWords(week.slipped) }} slipped</span></template
         >
       </p>
-      <p v-if="resting" class="small">
-        {{ resting === 1 ? 'The rest of one session waits' : `The rest of ${resting} sessions waits` }} for a
-        place:
+      <p v-if="reasons.others.length" class="small" data-testid="why-mend">
+        {{ reasons.others.join(' ') }}
         <router-link
           :to="{ name: 'plan', params: { candidateId: workspace.candidate!.id }, query: { replan: 'mend' } }"
-          >mend the plan</router-link
+          >Mend the plan</router-link
         >.
       </p>
       <template v-if="slipped.length">
