@@ -11,6 +11,7 @@ const ground = [
   'scoring',
   'exam',
   'sessions',
+  'others',
   'attempts',
   'learner',
   'hours',

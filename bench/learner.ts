@@ -1,11 +1,10 @@
 import { type ExamFormat } from '@climber/contract'
-import { assess, compositeRange, dateOf, type Odds, planOdds } from '@climber/core'
+import { assess, compositeRange, dateOf, type Kind, type Odds, planOdds } from '@climber/core'
 import { randomExam, shippedExams as exams } from './learners/exams'
+import { kindNamed } from './learners/kinds'
 import { type Life, live, passes } from './learners/life'
-import { type Kind, normalOf } from './learners/kind'
+import { normalOf } from './learners/normal'
 import { own } from './learners/own'
-import { powerLaw } from './learners/powerLaw'
-import { traces } from './learners/traces'
 import { table } from './table'
 
 /**
@@ -22,8 +21,8 @@ const kinds: [string, Kind][] = [
   ['own kind', own()],
   ['no pace limit', own({ pace: () => 0.5 })],
   ['makers run hard', own({ maker: (random) => -0.35 + 0.2 * normalOf(random) })],
-  ['power law', powerLaw],
-  ['traces, fatigue', traces],
+  ['power law', kindNamed('power law')],
+  ['traces, fatigue', kindNamed('traces, fatigue')],
 ]
 
 /** What came of the figures that were told so many tests after the start. */

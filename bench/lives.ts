@@ -1,6 +1,5 @@
-import { dayNumber, isActive, previewPlan, replan, withPlan } from '@climber/core'
+import { dayNumber, type Deed, deedsOf, isActive, previewPlan, replan, withPlan } from '@climber/core'
 import { faultsOf, Life, type Week } from '../core/test/lives'
-import { type Deed, deedsOf } from './learners/alternatives'
 import { anyone } from './learners/anyone'
 import { kinds } from './learners/kinds'
 import { firstMoment, sits } from './learners/life'

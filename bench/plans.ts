@@ -1,6 +1,15 @@
-import { assess, dayNumber, type Grade, gradePlan, makePlan, type Mark, planInput } from '@climber/core'
+import {
+  assess,
+  dayNumber,
+  deedsOf,
+  type Grade,
+  gradePlan,
+  makePlan,
+  type Mark,
+  planInput,
+} from '@climber/core'
 import { gradeInputOf } from '../core/test/graded'
-import { alternatives, deedsOf, inOwnSlots, inSameSlots, minutesOf, seenOf } from './learners/alternatives'
+import { alternatives, inOwnSlots, inSameSlots, minutesOf, seenOf } from './learners/alternatives'
 import { anyone } from './learners/anyone'
 import { kinds } from './learners/kinds'
 import { firstMoment } from './learners/life'

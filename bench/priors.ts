@@ -1,11 +1,10 @@
-import { assess, compositeRange, dateOf, dayNumber, planOdds, scoresOn } from '@climber/core'
+import { assess, compositeRange, dateOf, dayNumber, type Kind, planOdds, scoresOn } from '@climber/core'
 import { prior } from '../core/src/learner/prior'
+import { kindNamed } from './learners/kinds'
 import { randomExam, shippedExams as exams } from './learners/exams'
-import { type Kind, normalOf } from './learners/kind'
+import { normalOf } from './learners/normal'
 import { type Life, live, passes } from './learners/life'
 import { own } from './learners/own'
-import { powerLaw } from './learners/powerLaw'
-import { traces } from './learners/traces'
 import { table } from './table'
 
 /**
@@ -17,8 +16,8 @@ const lives = Number(process.env['LIVES'] ?? 40)
 const kinds: Kind[] = [
   own({ pace: () => 0.5 }),
   own({ maker: (random) => -0.35 + 0.2 * normalOf(random) }),
-  powerLaw,
-  traces,
+  kindNamed('power law'),
+  kindNamed('traces, fatigue'),
 ]
 const all: Life[] = kinds.flatMap((kind) =>
   Array.from({ length: lives }, (_, seed) =>

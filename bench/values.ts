@@ -1,6 +1,7 @@
 import { type ExamFormat, parts } from '@climber/contract'
 import {
   dayNumber,
+  type Kind,
   paperScore,
   planOdds,
   assess,
@@ -10,11 +11,9 @@ import {
   withPlan,
 } from '@climber/core'
 import { shippedExams as exams } from './learners/exams'
-import type { Kind } from './learners/kind'
+import { kindNamed } from './learners/kinds'
 import { beginning, firstMoment, passes, sits } from './learners/life'
 import { own } from './learners/own'
-import { powerLaw } from './learners/powerLaw'
-import { traces } from './learners/traces'
 import { numbers } from './shared/numbers'
 import { table } from './table'
 
@@ -26,8 +25,8 @@ const lives = Number(process.env['LIVES'] ?? 60)
 const papers = 40
 const kinds: [string, Kind][] = [
   ['own kind', own()],
-  ['power law', powerLaw],
-  ['traces, fatigue', traces],
+  ['power law', kindNamed('power law')],
+  ['traces, fatigue', kindNamed('traces, fatigue')],
 ]
 
 /** Cuts somewhere about the middle of each scale. */

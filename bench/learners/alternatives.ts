@@ -1,51 +1,18 @@
-import type { CandidateRecord, ExamFormat, PlanSession } from '@climber/contract'
+import type { CandidateRecord } from '@climber/contract'
 import {
   type Assessment,
   dayNumber,
+  type Deed,
   examShares,
   knownAfter,
   minuteOf,
-  timedSeconds,
-  topicsOf,
   weekdayOf,
 } from '@climber/core'
 import { firstMoment } from './life'
 
-/** One thing that is done, by whatever plan. */
-export interface Deed {
-  day: number
-  kind: 'study' | 'test' | 'review' | 'retest' | 'light'
-  minutes: number
-  /** Places in the exam's order. */
-  topics: number[]
-  /** Of these, minutes at the pace of the exam, where it is no test. */
-  timed?: number
-}
 type Slot = Pick<Deed, 'day' | 'minutes'>
 const first = dayNumber(firstMoment.date)
 
-const kindOf = ({ kind }: PlanSession): Deed['kind'] | undefined =>
-  kind === 'learn' || kind === 'drill' || kind === 'mixed' ? 'study' : kind === 'errand' ? undefined : kind
-
-/** A plan as deeds, in order of time. */
-export function deedsOf(exam: ExamFormat, sessions: PlanSession[]): Deed[] {
-  const place = new Map(exam.topics.map(({ id }, at) => [id, at]))
-  return [...sessions]
-    .sort((a, b) => (a.date + a.start).localeCompare(b.date + b.start))
-    .flatMap((session): Deed[] => {
-      const kind = kindOf(session)
-      if (!kind) return []
-      return [
-        {
-          day: dayNumber(session.date),
-          kind,
-          minutes: session.minutes,
-          topics: topicsOf(session).flatMap((id) => place.get(id) ?? []),
-          timed: (timedSeconds(session) ?? 0) / 60,
-        },
-      ]
-    })
-}
 export const minutesOf = (deeds: Slot[]): number => deeds.reduce((sum, { minutes }) => sum + minutes, 0)
 
 /** Which topic each slot is given, by a plain rule that sees what the plan sees. */

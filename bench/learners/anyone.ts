@@ -7,10 +7,10 @@ import {
   recordFrom,
   type SelfRating,
 } from '@climber/contract'
-import { dateOf, dayNumber, examShares, itemsOf } from '@climber/core'
+import { dateOf, dayNumber, examShares, itemsOf, type Kind, type Person } from '@climber/core'
 import { numbers } from '../shared/numbers'
-import { type Kind, normalOf, type Person } from './kind'
 import { firstMoment, sits } from './life'
+import { normalOf } from './normal'
 
 /** Somebody whom nobody thought of: an exam, free hours and weeks as a seed has them, and the same person as often as asked for. */
 export interface Anyone {

@@ -1,15 +1,11 @@
-import { factByFact } from './facts'
-import { grasping } from './grasp'
-import type { Kind } from './kind'
+import { type Kind, otherKinds } from '@climber/core'
 import { own } from './own'
-import { powerLaw } from './powerLaw'
-import { traces } from './traces'
+
+/** Those that are not the model's, by their names. */
+export const kindNamed = (name: string): Kind => otherKinds.find((one) => one.name === name)!.kind
 
 /** The kinds of learners that plans are tried on; only the first is the model's. */
 export const kinds: [string, Kind][] = [
   ['own kind', own()],
-  ['power law', powerLaw],
-  ['traces, fatigue', traces],
-  ['fact by fact', factByFact],
-  ['grasping', grasping],
+  ...otherKinds.map(({ name, kind }): [string, Kind] => [name, kind]),
 ]

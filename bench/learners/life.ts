@@ -15,14 +15,16 @@ import {
   dateOf,
   dayNumber,
   itemsOf,
+  type Kind,
   paperScore,
+  type Person,
   previewPlan,
   sourceOf,
   stageFor,
   topicsOf,
 } from '@climber/core'
 import { numbers } from '../shared/numbers'
-import { type Kind, normalOf, type Person, shareOf } from './kind'
+import { normalOf, shareOf } from './normal'
 
 const today = '2031-03-03'
 const first = dayNumber(today)

@@ -1,4 +1,5 @@
-import { type Kind, normalOf, type Person, shareOf, type Setting } from './kind'
+import type { Kind, Person, Setting } from '@climber/core'
+import { normalOf, shareOf } from './normal'
 
 /** Lives as docs/models.md has it: exponential learning at a speed of one's own, forgetting by stabilities that grow with touches. */
 export const own =

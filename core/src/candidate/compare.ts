@@ -1,13 +1,20 @@
 import type { PlanSession, SessionKind, Settings } from '@climber/contract'
+import { square } from '../exact/functions'
 import { isTest, isWhole, topicsOf } from '../sessions/session'
+import { assess } from './assessment'
 import type { CandidateRecord, Moment } from './moment'
 import type { Odds } from './odds'
+import { type OthersSay, othersSay } from './others'
 import { previewPlan } from './preview'
 
 /** One way to prepare, as a plan would come out of it. */
 export interface Compared {
   title: string
   odds?: number
+  /** By how much the odds differ between plans made in the same way with other luck, as a standard deviation. */
+  luck?: number
+  /** What learners of other kinds than the model score with such plans, in points of the composite. */
+  others?: OthersSay
   forecast?: { mean: number; low: number; high: number }
   hours: Partial<Record<SessionKind, number>>
   total: number
@@ -23,17 +30,27 @@ export interface Compared {
 
 const open = ({ status }: PlanSession) => status === 'planned' || status === 'running'
 
-/** Plans made from the same record under different settings, side by side; nothing is stored. */
+/** So many plans are made of each way, so that the luck of their making is seen. */
+const makings = 3
+
+/** Plans made from the same record under different settings, side by side; nothing is stored. The first way is what others are held against. */
 export function compareSchools(
   record: CandidateRecord,
   now: Moment,
   seed: number,
   ways: { title: string; settings: Settings }[],
 ): Compared[] {
-  return ways.flatMap(({ title, settings }): Compared[] => {
-    const found = previewPlan({ ...record, settings }, now, seed)
-    if (!found) return []
-    const { plan, odds } = found
+  const made = ways.flatMap(({ title, settings }) => {
+    const own = { ...record, settings }
+    const found = Array.from({ length: makings }, (_, luck) => previewPlan(own, now, seed + luck))
+    const plans = found.flatMap((one) => (one ? [one] : []))
+    return plans[0] ? [{ title, plans, first: plans[0] }] : []
+  })
+  const others = othersSay(
+    assess(record, now),
+    made.map(({ plans }) => plans.map(({ plan }) => plan)),
+  )
+  return made.map(({ title, plans, first: { plan, odds } }, way): Compared => {
     const sessions = plan.sessions.filter(open)
     const hours: Compared['hours'] = {}
     for (const { kind, minutes } of sessions) hours[kind] = (hours[kind] ?? 0) + minutes / 60
@@ -42,27 +59,34 @@ export function compareSchools(
     const met = new Set(sessions.flatMap(topicsOf))
     const missed = record.exam.topics.filter(({ id }) => !met.has(id))
     const sections = record.exam.sections.length
-    return [
-      {
-        title,
-        odds: odds?.odds,
-        forecast: rangeOf(odds),
-        hours,
-        total,
-        tests: sessions.filter(
-          (session) => isTest(session) && isWhole(session) && (session.split?.number ?? 1) === 1,
-        ).length,
-        fullest: Math.max(0, ...byWeek.map((week) => week.hours)),
-        average: byWeek.length ? total / byWeek.length : 0,
-        byWeek,
-        untouched: {
-          topics: missed.map((topic) => topic.title),
-          share: missed.reduce((sum, topic) => sum + topic.share / sections, 0),
-        },
-        notices: plan.notices.length,
+    return {
+      title,
+      odds: odds?.odds,
+      luck: spreadOf(plans.flatMap((one) => one.odds?.odds ?? [])),
+      others: others[way],
+      forecast: rangeOf(odds),
+      hours,
+      total,
+      tests: sessions.filter(
+        (session) => isTest(session) && isWhole(session) && (session.split?.number ?? 1) === 1,
+      ).length,
+      fullest: Math.max(0, ...byWeek.map((week) => week.hours)),
+      average: byWeek.length ? total / byWeek.length : 0,
+      byWeek,
+      untouched: {
+        topics: missed.map((topic) => topic.title),
+        share: missed.reduce((sum, topic) => sum + topic.share / sections, 0),
       },
-    ]
+      notices: plan.notices.length,
+    }
   })
+}
+
+/** Standard deviation; undefined of fewer than two. */
+function spreadOf(list: number[]): number | undefined {
+  if (list.length < 2) return undefined
+  const mean = list.reduce((a, b) => a + b, 0) / list.length
+  return Math.sqrt(list.reduce((sum, one) => sum + square(one - mean), 0) / (list.length - 1))
 }
 
 const rangeOf = (odds: Odds | undefined) =>

@@ -7,6 +7,7 @@ import { frameOf, numberingFor } from './frame'
 import { groundOf, mostDaysAhead, PlanProblem } from './ground'
 import type { PlanInput } from './input'
 import { beliefsOf } from './mend/beliefs'
+import { mixedAfterMeeting } from './mend/mixed'
 import { leadTimeOf } from './phases'
 import { weeksOf } from './weeks'
 
@@ -27,7 +28,7 @@ export function makePlan(input: PlanInput): Plan {
   const { made, ...said } = complete(input, frameOf(input, ground, name), name)
   const owed = new Set(input.owed.map(({ id }) => id))
   const placed = [...input.kept.filter(({ id }) => !owed.has(id)), ...made].sort(byTime)
-  const sessions = asItStands(input, placed)
+  const sessions = asItStands(input, mixedAfterMeeting(input, placed))
   return {
     madeOn: input.today,
     sitting: input.sitting.id,

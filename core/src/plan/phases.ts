@@ -49,7 +49,10 @@ const rehearse = (share: number, testEvery: number): Stage => ({
   testShare: rehearseTestShare,
 })
 
-/** Stages before the taper, by lead time. */
+/**
+ * Stages before the taper, by lead time. Rehearsing takes about the last two weeks of most plans, four of a year's: measured, more of it takes hours from
+ * topics that learners of four kinds of five lose by (docs/measurements.md, Plans).
+ */
 export const stagesOf: Record<LeadTime, Stage[]> = {
   sprint: [
     {
@@ -60,9 +63,9 @@ export const stagesOf: Record<LeadTime, Stage[]> = {
     },
   ],
   short: [learn(0.6, 7), rehearse(0.4, 5)],
-  standard: [learn(0.6, 7), rehearse(0.4, 5)],
-  'two-phase': [learn(2 / 3, 7), rehearse(1 / 3, 4)],
-  long: [learn(0.5, 14, 'Foundation'), learn(0.3, 7, 'Build'), rehearse(0.2, 5)],
+  standard: [learn(0.8, 7), rehearse(0.2, 5)],
+  'two-phase': [learn(0.85, 7), rehearse(0.15, 4)],
+  long: [learn(0.55, 14, 'Foundation'), learn(0.35, 7, 'Build'), rehearse(0.1, 5)],
 }
 
 /** Days between tests where a school of its own asks for it; 0 for no tests. */

@@ -123,12 +123,13 @@ function windowsOn(
   return dated?.windows ?? availability.windows.filter((one) => one.weekday === weekday(at(date)))
 }
 
-/** No session is too short to get into something, but in a window that holds no longer one. */
+/** No session is too short to get into something, but in a window that holds no longer one; a test is as long as the exam is. */
 const noCrumb: Look = ({ input, made }) => {
   const least = Math.min(shortest, input.settings.sessionMinutes)
   const crumbs = made.filter(
     (one) =>
       !isLight(one) &&
+      one.kind !== 'test' &&
       one.minutes < least &&
       !windowsOn(input, one.date).some(
         ({ from, to }) =>

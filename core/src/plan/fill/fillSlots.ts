@@ -65,7 +65,9 @@ export function fillSlots(input: PlanInput, slots: Slot[], fixed: FixedStudy[] =
       wanting.best(slot.day, (at) => at !== last && inOrder(at)) ??
       wanting.best(slot.day, inOrder)
     if (best === undefined) continue
-    study(slot, studyKind(topics[best]!, progress.known[best]!, progress.started[best]!), [best])
+    // Where nothing was met yet, nothing can be timed.
+    const { timed: _, ...plain } = slot
+    study(plain, studyKind(topics[best]!, progress.known[best]!, progress.started[best]!), [best])
     last = best
   }
   return filled

@@ -29,7 +29,7 @@ export function retell(input: PlanInput, filled: Filled[], fixed: FixedStudy[]):
     for (const one of standing.upTo(session)) progress.pass(one)
     const set =
       session.kind === 'mixed' || session.timed
-        ? mixedSet(progress, session.day, session.topics.length)
+        ? mixedSet(progress, session.day, session.timed ? 1 : session.topics.length)
         : undefined
     if (set) session.topics = set
     const [lead = 0] = session.topics

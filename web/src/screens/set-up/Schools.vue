@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import { parts, type Schools, type Settings, type StageSetting, type Template } from '@climber/contract'
-import { type Compared, schools as ways } from '@climber/core'
+import { type Compared, type Difference, schools as ways } from '@climber/core'
 import { type ApiFailure, call } from '../../api'
 import { kindWords } from '../../manners/kinds'
 import { percentWords, scoreWords } from '../../manners/words'
@@ -206,6 +206,16 @@ const compare = () =>
       .askBeside('compareSchools', planSeed, plain(picked))
       .finally(() => (comparing.value = false))
   })
+const byKind = ref(false)
+/** A difference is told as one where it is more than twice its error; else it may as well be chance. */
+function againstWords(against: Difference | undefined): string {
+  if (!against) return ''
+  const { points, error } = against
+  const off = `± ${Number((2 * error).toPrecision(2))}`
+  if (Math.abs(points) < 2 * error) return `no difference beyond chance (${off})`
+  const by = Number(Math.abs(points).toPrecision(2))
+  return `${by} ${points > 0 ? 'more' : 'less'} (${off})`
+}
 const h = (hours: number | undefined) => (hours ? `${Math.round(hours * 10) / 10} h` : '')
 const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', 'errand'] as const
 </script>
@@ -373,6 +383,11 @@ const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', '
       </select>
       <v-btn class="main" :loading="comparing" @click="compare">Compare</v-btn>
     </div>
+    <p v-if="compared" class="small soft">
+      Each way is made three times: ± is what chance in the making does. “Other learners” are 48 simulated
+      people of four kinds who learn and forget otherwise than Climber thinks; all of them begin where you
+      seem to stand, live each plan to its end, and are held against the first way.
+    </p>
     <div v-if="compared" class="scroll">
       <table class="lines small" data-testid="compared">
         <thead>
@@ -386,6 +401,9 @@ const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', '
             <th>Chance of the target</th>
             <td v-for="way in compared" :key="way.title" class="n">
               <strong>{{ way.odds === undefined ? '…' : percentWords(way.odds) }}</strong>
+              <span v-if="way.luck !== undefined" class="soft">
+                ± {{ Math.max(1, Math.round(200 * way.luck)) }} by chance</span
+              >
             </td>
           </tr>
           <tr>
@@ -397,6 +415,31 @@ const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', '
               >
             </td>
           </tr>
+          <tr data-testid="others">
+            <th>
+              Other learners score
+              <button type="button" class="chip" :aria-expanded="byKind" @click="byKind = !byKind">
+                by kind
+              </button>
+            </th>
+            <td v-for="way in compared" :key="way.title" class="n">
+              <template v-if="way.others"
+                >{{ Math.round(way.others.mean) }}<br /><span class="soft">{{
+                  againstWords(way.others.against)
+                }}</span></template
+              >
+            </td>
+          </tr>
+          <template v-if="byKind">
+            <tr v-for="(kind, at) in compared[0]?.others?.byKind ?? []" :key="kind.title">
+              <th class="soft">Who {{ kind.title }}</th>
+              <td v-for="way in compared" :key="way.title" class="n soft">
+                {{ Math.round(way.others!.byKind[at]!.mean) }}<br />{{
+                  againstWords(way.others!.byKind[at]!.against)
+                }}
+              </td>
+            </tr>
+          </template>
           <tr>
             <th>Tests</th>
             <td v-for="way in compared" :key="way.title" class="n">{{ way.tests }}</td>

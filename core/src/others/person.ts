@@ -1,6 +1,10 @@
 import type { ExamFormat } from '@climber/contract'
+import { exp, ln } from '../exact/functions'
 
-/** A person who learns, sits tests and forgets, in ways that are this kind's own. Levels of a day are logarithms of odds. */
+/**
+ * A person who learns, sits tests and forgets, in ways that are this kind's own, none of them the model's. Levels of a day are logarithms of
+ * odds.
+ */
 export interface Person {
   /** Whether a planned session is kept. */
   keeps(): boolean
@@ -25,6 +29,8 @@ export interface Setting {
   exam: ExamFormat
   /** Hours that are thought to close 63% of each topic. */
   taus: number[]
+  /** Share known of each topic at first, where it is believed to be so; drawn where nothing is. */
+  start?: number[]
   /** Numbers between 0 and 1. */
   random: () => number
   today: number
@@ -32,6 +38,9 @@ export interface Setting {
 
 export type Kind = (setting: Setting) => Person
 
-export const normalOf = (random: () => number): number =>
-  Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random())
-export const shareOf = (logOdds: number): number => 1 / (1 + Math.exp(-logOdds))
+/** A positive number to any power. */
+export const power = (base: number, exponent: number): number => exp(exponent * ln(base))
+
+/** What is known at first: as it is believed, or as a kind of learner draws it. */
+export const knownAtFirst = (drawn: number[], { start }: Setting): number[] =>
+  drawn.map((own, at) => Math.min(0.99, Math.max(0.01, start?.[at] ?? own)))

@@ -1,4 +1,6 @@
-import { type Kind, normalOf, shareOf } from './kind'
+import { exp, logistic } from '../exact/functions'
+import { normalFrom } from '../exact/normal'
+import { type Kind, knownAtFirst } from './person'
 
 /** Facts of one topic, each known or not, and for how long. */
 interface Fact {
@@ -13,17 +15,21 @@ const facts = 24
  * fact met when it was about to be lost holds nearly three times as long afterwards, one met too soon hardly longer. A test goes through
  * a few facts of every topic and tells of those missed, which its review takes up. Marks time well from the first test on.
  */
-export const factByFact: Kind = ({ exam, taus, random, today }) => {
-  const normal = () => normalOf(random)
+export const factByFact: Kind = (setting) => {
+  const { exam, taus, random, today } = setting
+  const normal = () => normalFrom(random())
   const general = -0.4 + 0.8 * normal()
-  const firmness = 6 * Math.exp(0.4 * normal())
-  const bag = exam.topics.map(() => {
-    const known = shareOf(general + 0.9 * normal())
+  const firmness = 6 * exp(0.4 * normal())
+  const start = knownAtFirst(
+    exam.topics.map(() => logistic(general + 0.9 * normal())),
+    setting,
+  )
+  const bag = start.map((known) => {
     return Array.from({ length: facts }, (): Fact | undefined =>
       random() < known ? { last: today, holds: 60 + 300 * random() } : undefined,
     )
   })
-  const speed = Math.exp(0.35 * normal())
+  const speed = exp(0.35 * normal())
   const slow = 0.04 + 0.1 * random()
   let tests = 0
   const at = (fact: Fact | undefined, day: number) => fact !== undefined && day - fact.last <= fact.holds
@@ -55,7 +61,7 @@ export const factByFact: Kind = ({ exam, taus, random, today }) => {
     ofSection: () => 0.1 * normal(),
     maker: 0.3 * normal(),
     knows: (topic, day) => bag[topic]!.filter((fact) => at(fact, day)).length / facts,
-    reaches: () => Math.min(1, 1 - slow * Math.exp(-tests) + 0.02 * normal()),
+    reaches: () => Math.min(1, 1 - slow * exp(-tests) + 0.02 * normal()),
     times: (minutes) => {
       tests += minutes / 150
     },
