@@ -1,5 +1,9 @@
 import { z } from 'zod'
-import { open, PlainDate, Weekday, Window, Zone } from './shared'
+import { open, PlainDate, Title, Weekday, Window, Zone } from './shared'
+
+/** A public holiday: a day with a name. */
+export const Holiday = open({ date: PlainDate, title: Title })
+export type Holiday = z.infer<typeof Holiday>
 
 /** When the candidate is free to study. Windows of one day must not overlap. */
 export const Availability = open({
@@ -21,6 +25,11 @@ export const Availability = open({
     .max(1000)
     .default([]),
   daysOff: z.array(PlainDate).max(1000).default([]),
+  holidays: z
+    .array(Holiday.extend({ work: z.boolean().optional().describe('agreed to be worked on') }))
+    .max(500)
+    .optional()
+    .describe('public holidays: nothing is planned on one that is not agreed to'),
   minutesPerDay: z.number().int().min(15, 'at least 15 minutes').max(900, 'at most 900 minutes').default(240),
   daysPerWeek: z.number().int().min(1, 'at least one day').max(7, 'a week has 7 days').default(6),
   minutesPerWeek: z

@@ -3,6 +3,7 @@ import { Attempt } from './attempt'
 import { Basis } from './basis'
 import { ClimberFileShape, WrittenFile } from './climberFile'
 import { Busy } from './commitments'
+import { Holiday } from './availability'
 import { ExamFormat } from './exam'
 import { PartName } from './parts'
 import { Move, Plan, PlanChange } from './plan'
@@ -251,6 +252,33 @@ export const routes = {
     answer: z.array(
       z.object({ id: z.string(), title: z.string(), about: z.string(), file: ClimberFileShape }),
     ),
+  }),
+
+  listCountries: route('GET', '/api/holidays', 'signed-in', {
+    about: 'Countries whose public holidays are known, with their regions and time zones.',
+    params: none,
+    body: nothing,
+    answer: z.array(
+      z.object({
+        id: z.string(),
+        title: z.string(),
+        regions: z.array(z.object({ id: z.string(), title: z.string() })),
+        zones: z.array(z.string()),
+      }),
+    ),
+  }),
+  listHolidays: route('GET', '/api/holidays/:region/:from/:to', 'signed-in', {
+    about:
+      'Public holidays of a country, or of a region such as `XX-Y`, from a day to a day; at most three years.',
+    params: z.object({
+      region: z
+        .string()
+        .regex(/^[A-Za-z]{2}(-[A-Za-z0-9]{1,8}){0,2}$/, 'a country or a region such as `XX-Y`'),
+      from: PlainDate,
+      to: PlainDate,
+    }),
+    body: nothing,
+    answer: z.array(Holiday),
   }),
 
   listTemplates: route('GET', '/api/templates', 'signed-in', {

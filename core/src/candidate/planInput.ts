@@ -4,6 +4,7 @@ import { asSat } from '../exam/accommodation'
 import { examShares } from '../exam/coverage'
 import { allocate } from '../hours/allocate'
 import { formsWith, inChapterOrder } from '../hours/shelf'
+import { busyOf, daysOffOf } from '../plan/calendar/engaged'
 import type { PlanInput } from '../plan/input'
 import { studyHours } from '../plan/frame'
 import { owedReviews } from '../plan/owed'
@@ -53,8 +54,8 @@ export function planInput(assessment: Assessment, sitting: Sitting, seed: number
     sitting,
     today: now.date,
     nowMinute: now.minute,
-    availability: record.availability,
-    busy: record.commitments.calendars.flatMap(({ busy }) => busy),
+    availability: { ...record.availability, daysOff: daysOffOf(record.availability) },
+    busy: busyOf(record.commitments, today, dayNumber(sitting.date)),
     shelf: assessment.shelf,
     travelMinutes: record.examDay.travelMinutes,
     settings: { ...record.settings, reviewRatio, timeFactor: sat.timeFactor },

@@ -1,4 +1,5 @@
 import type { CandidateRecord } from '@climber/contract'
+import { daysOffOf } from '../plan/calendar/engaged'
 import { chanceOf, type Deck, isBegun, rowsOf, secondsExpected } from '../recall/deck'
 import { deckFrom, intoRow, isLeech } from '../recall/known'
 import { recallMinutes } from '../recall/load'
@@ -250,7 +251,7 @@ export class OpenRecall {
     }
   }
   private secondsOn({ availability }: CandidateRecord, day: number, minutes: number): number {
-    return availability.daysOff.includes(dateOf(day)) ? 0 : minutes * 60
+    return daysOffOf(availability).includes(dateOf(day)) ? 0 : minutes * 60
   }
 
   /** What was answered on a day: how often, how long, and how many cards for the first time. */
@@ -270,7 +271,7 @@ export class OpenRecall {
   private fitted(record: CandidateRecord, now: Moment, wish: RecallWish = {}): Fit {
     const monday = mondayOf(dayNumber(now.date))
     const { left = withoutExam, minutes, fresh } = this.frame(record, now, wish)
-    const { daysOff } = record.availability
+    const daysOff = daysOffOf(record.availability)
     // A tenth more cards than when it was found, and it is found anew.
     const size = Math.round(ln(1 + this.held.inOrder().length) * 10)
     const key = [monday, left + dayNumber(now.date), minutes, fresh, size, daysOff.join()].join(' ')

@@ -5,6 +5,7 @@ import type { Context } from '../services/context'
 import { closeFeed, feedState, openFeed, readFeed } from '../services/feed'
 import { readCommitments } from '../services/commitments'
 import { arrangePlan, makePlan, replanCandidate, undoPlan } from '../services/plan'
+import { listCountries, listHolidays } from '../services/holidays'
 import { saveSession } from '../services/session'
 import { deleteTemplate, listTemplates, saveTemplate } from '../services/template'
 import { leaveTurn } from '../turns'
@@ -27,6 +28,10 @@ export function planRoutes(bind: Bind, context: Context, main?: { aside: Aside; 
   )
   bind.here('saveSession', ({ candidate, params, body }) =>
     saveSession(context, candidate, params.sessionId, body),
+  )
+  bind.here('listCountries', () => Promise.resolve(listCountries()))
+  bind.here('listHolidays', ({ params: { region, from, to } }) =>
+    Promise.resolve(listHolidays(region, from, to)),
   )
   bind.here('listTemplates', ({ user }) => listTemplates(context, user.id))
   bind.aside('saveTemplate', ({ user, params, body }) =>

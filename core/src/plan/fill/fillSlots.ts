@@ -1,6 +1,6 @@
 import type { PlanInput } from '../input'
 import { type FixedStudy, Standing } from './fixed'
-import { mixedSet } from './mixed'
+import { mixedSet, timedSet } from './mixed'
 import { Progress } from './progress'
 import { studyKind } from './retell'
 import type { Filled, Slot, StudyKind } from './slots'
@@ -46,7 +46,7 @@ export function fillSlots(input: PlanInput, slots: Slot[], fixed: FixedStudy[] =
     }
     sinceMixed++
     const due = slot.quota || slot.timed || sinceMixed >= slot.stage.mixedEvery
-    const set = due ? mixedSet(progress, slot.day, slot.timed ? 1 : undefined) : undefined
+    const set = !due ? undefined : slot.timed ? timedSet(progress, slot.day) : mixedSet(progress, slot.day)
     if (set) {
       sinceMixed = 0
       last = undefined

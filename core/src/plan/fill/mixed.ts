@@ -46,3 +46,11 @@ export function mixedSet(progress: Progress, day: DayNumber, fewest = fewestMixe
   if (strong !== undefined && !set.includes(strong)) set[Math.min(set.length, mixedTopics - 1)] = strong
   return set
 }
+
+/** The topics of a set at exam pace: as of a mixed set, be it of one; on the first day of work those that were met before it that day. */
+export function timedSet(progress: Progress, day: DayNumber): number[] | undefined {
+  const set = mixedSet(progress, day, 1)
+  if (set) return set
+  const today = progress.input.topics.flatMap((_, at) => (progress.lastDay(at) === day ? [at] : []))
+  return today.length ? today.slice(0, mixedTopics) : undefined
+}

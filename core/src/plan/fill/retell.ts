@@ -1,6 +1,6 @@
 import type { PlanInput, PlanTopic } from '../input'
 import { type FixedStudy, Standing } from './fixed'
-import { mixedSet } from './mixed'
+import { mixedSet, timedSet } from './mixed'
 import { Progress } from './progress'
 import type { Filled, StudyKind } from './slots'
 
@@ -27,9 +27,10 @@ export function retell(input: PlanInput, filled: Filled[], fixed: FixedStudy[]):
   const standing = new Standing(fixed)
   for (const session of filled) {
     for (const one of standing.upTo(session)) progress.pass(one)
-    const set =
-      session.kind === 'mixed' || session.timed
-        ? mixedSet(progress, session.day, session.timed ? 1 : session.topics.length)
+    const set = session.timed
+      ? timedSet(progress, session.day)
+      : session.kind === 'mixed'
+        ? mixedSet(progress, session.day, session.topics.length)
         : undefined
     if (set) session.topics = set
     const [lead = 0] = session.topics

@@ -28,6 +28,8 @@ export class Mending {
   readonly name: (key: string) => string
   readonly order: TopicOrder
   readonly words: Words
+  /** Forms that are kept for the end: the publisher's, and what the shelf reserves. */
+  readonly keptForms: Set<string>
   /** What stays whatever happens: done, running and pinned sessions. */
   readonly bound: PlanSession[]
   /** Ids of those, and of what slipped. */
@@ -47,6 +49,10 @@ export class Mending {
   ) {
     this.today = dayNumber(input.today)
     this.keptIds = new Set(input.kept.map(({ id }) => id))
+    this.keptForms = new Set([
+      ...input.exam.forms.flatMap(({ id, source }) => (source === 'publisher' ? [id] : [])),
+      ...input.shelf.flatMap(({ form, id, reserved }) => (reserved ? [form ?? id] : [])),
+    ])
     this.bound = input.kept.filter(isActive)
     this.slipped = input.kept.filter((session) => slippedLately(session, input.today))
     const movable = previous.sessions.filter(
@@ -127,7 +133,8 @@ export class Mending {
   }
   /** Everything that stands or waits, but what was bound; each once, where it stands now. */
   everyone(): PlanSession[] {
-    const waiting = [...this.displaced, ...this.slipped].filter(({ id }) => !this.placed.has(id))
+    // As it was when it lost its place last: what slipped may have found one since, in another length.
+    const waiting = [...this.slipped, ...this.displaced].filter(({ id }) => !this.placed.has(id))
     return [...this.placed.values(), ...new Map(waiting.map((session) => [session.id, session])).values()]
   }
 

@@ -23,16 +23,13 @@ function metBefore(
  * all; one that is kept for the end is left alone until then. One whose form was met meanwhile is told as seen.
  */
 export function seenAsItIs(mending: Mending): void {
-  const { input, placed, today } = mending
-  const reserved = new Set(input.shelf.flatMap(({ form, id, reserved }) => (reserved ? [form ?? id] : [])))
-  const isKept = (id: string | undefined) =>
-    input.exam.forms.some((form) => form.id === id && (form.source === 'publisher' || reserved.has(form.id)))
+  const { input, placed, today, keptForms } = mending
   for (const test of [...placed.values()].filter(isTest).sort(byTime)) {
     if (!isWhole(test) || test.split || test.form === undefined || dayNumber(test.date) < today) continue
     const met = metBefore({ input, active: mending.tests() }, test)
     if (met === test.seen || (!met && test.pinned)) continue
     if (met) placed.set(test.id, { ...test, seen: true, purpose: 'seen' })
-    else if (!isKept(test.form)) placed.set(test.id, { ...test, seen: false, purpose: 'rhythm' })
+    else if (!keptForms.has(test.form)) placed.set(test.id, { ...test, seen: false, purpose: 'rhythm' })
     else {
       mending.lift(test)
       dropTest(mending, test, notSat)

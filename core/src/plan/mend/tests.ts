@@ -4,6 +4,7 @@ import {
   endOf,
   followsOf,
   isTest,
+  isWhole,
   ofKind,
   otherPartsOf,
   partOf,
@@ -32,6 +33,21 @@ function startOn(mending: Mending, test: TestSession, day: DayNumber): number | 
 /** A publisher's form that was kept for the rehearsals would be spent before them, or after. */
 const leavesRehearsals = (mending: Mending, test: TestSession, day: DayNumber): boolean =>
   mending.isKeptForm(test) && !mending.rehearses(day)
+
+/** It is another maker's, and comes after one that is kept for the end and was given to the tests just before the rehearsals. */
+const followsKept = (mending: Mending, test: TestSession, others: TestSession[], start: number): boolean =>
+  isWhole(test) &&
+  !test.seen &&
+  !mending.keptForms.has(test.form ?? '') &&
+  others.some(
+    (other) =>
+      isWhole(other) &&
+      other.status === 'planned' &&
+      !other.seen &&
+      mending.keptForms.has(other.form ?? '') &&
+      startOf(other) < start &&
+      !mending.rehearses(dayNumber(other.date)),
+  )
 
 /** Another test, or its review, runs on into that start; the same form stands too near; another part stands wrongly. */
 function standsAgainst(
@@ -119,6 +135,7 @@ export function placeTest(mending: Mending, test: TestSession): void {
       const from = startOn(mending, test, day)
       if (from === undefined) return false
       if (leavesRehearsals(mending, test, day)) return false
+      if (followsKept(mending, test, others, day * 1440 + from)) return false
       if (standsAgainst(mending, test, others, day, day * 1440 + from)) return false
       const { hour: _, ...rest } = movedTo(test, day, from)
       const hour = hourAt(test, from, exact)

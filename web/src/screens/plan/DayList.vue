@@ -52,7 +52,15 @@ const minutes = computed(() =>
       {{ workspace.sitting!.start }} Exam: {{ workspace.sitting!.place }}
     </p>
     <p v-else-if="!here?.sessions.length" class="soft">
-      {{ here?.off ? 'A day off.' : here?.free.length ? 'Free, with nothing planned.' : 'No free time.' }}
+      {{
+        here?.off
+          ? here.holiday
+            ? `${here.holiday}: a day off.`
+            : 'A day off.'
+          : here?.free.length
+            ? 'Free, with nothing planned.'
+            : 'No free time.'
+      }}
     </p>
     <button
       v-for="session in here?.sessions"

@@ -220,7 +220,7 @@ async function key(event: KeyboardEvent): Promise<void> {
         <span v-if="day.exam" class="exam-word"
           >{{ workspace.sitting!.start }} Exam: {{ workspace.sitting!.place }}</span
         >
-        <span v-else-if="day.off" class="off-word">day off</span>
+        <span v-else-if="day.off" class="off-word">{{ day.holiday ?? 'day off' }}</span>
         <button
           v-for="session in day.sessions"
           :key="session.id"

@@ -1,6 +1,15 @@
 import { computed, type ComputedRef } from 'vue'
 import type { StoredSession } from '@climber/contract'
-import { dateOf, dayNumber, minuteOf, mondayOf, weekdayOf } from '@climber/core'
+import {
+  busyOf,
+  commitmentDays,
+  dateOf,
+  dayNumber,
+  daysOffOf,
+  minuteOf,
+  mondayOf,
+  weekdayOf,
+} from '@climber/core'
 import { useWorkspace } from '../../stores/workspace'
 
 export interface RulerDay {
@@ -12,6 +21,8 @@ export interface RulerDay {
   monday: boolean
   exam: boolean
   off: boolean
+  /** The public holiday that nothing is planned on. */
+  holiday?: string
   past: boolean
 }
 
@@ -31,19 +42,19 @@ export function useRuler(weeksShown: () => number): {
   })
   const busyByDay = computed(() => {
     const map = new Map<string, { from: string; to: string }[]>()
-    for (const { busy } of workspace.record?.commitments?.calendars ?? [])
-      for (const span of busy) map.set(span.date, [...(map.get(span.date) ?? []), span])
+    const { record } = workspace
+    if (!record) return map
+    const start = dayNumber(workspace.overview?.start ?? workspace.today)
+    for (const span of busyOf(record.commitments, start, exam.value ?? start + commitmentDays))
+      map.set(span.date, [...(map.get(span.date) ?? []), span])
     return map
   })
   const exam = computed(() => (workspace.sitting ? dayNumber(workspace.sitting.date) : undefined))
   const windows = computed(() => workspace.record?.availability)
+  const daysOff = computed(() => new Set(windows.value ? daysOffOf(windows.value) : []))
   const freeOn = (day: number) => {
     const availability = windows.value
-    if (
-      !availability ||
-      (exam.value !== undefined && day >= exam.value) ||
-      availability.daysOff.includes(dateOf(day))
-    )
+    if (!availability || (exam.value !== undefined && day >= exam.value) || daysOff.value.has(dateOf(day)))
       return []
     const exception = availability.exceptions.find(({ date }) => dayNumber(date) === day)
     return exception
@@ -77,7 +88,8 @@ export function useRuler(weeksShown: () => number): {
         }),
         monday: weekdayOf(day) === 1,
         exam: day === exam.value,
-        off: Boolean(windows.value?.daysOff.includes(dateOf(day))),
+        off: daysOff.value.has(dateOf(day)),
+        holiday: windows.value?.holidays?.find(({ date, work }) => date === dateOf(day) && !work)?.title,
         past: dateOf(day) < workspace.today,
       }))
   })

@@ -19,6 +19,7 @@ import { useSession } from '../../stores/session'
 import { useWorkspace } from '../../stores/workspace'
 import { inOwnWorker, plain, TookTooLong } from '../../workers/core'
 import FileProblems from '../../widgets/FileProblems.vue'
+import WeeklyCommitments from './WeeklyCommitments.vue'
 
 /** Calendars of commitments: from a file, or read again and again at a private address. Only when one is busy is kept. */
 const workspace = useWorkspace()
@@ -82,6 +83,8 @@ const hours = (calendar: BusyCalendar) => new Set(calendar.busy.map(({ date }) =
 <template>
   <section class="stack" aria-label="Commitments">
     <h2>Commitments</h2>
+    <WeeklyCommitments />
+    <h3>From a calendar</h3>
     <p class="small soft">
       From a calendar file, or a calendar's private address. Only when you are busy is kept, never with what;
       the plan goes round it.

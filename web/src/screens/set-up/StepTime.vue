@@ -12,6 +12,7 @@ import TextField from '../../kit/TextField.vue'
 import TimeField from '../../kit/TimeField.vue'
 import WeekPainter from '../../widgets/WeekPainter.vue'
 import Commitments from './Commitments.vue'
+import PublicHolidays from './PublicHolidays.vue'
 
 const workspace = useWorkspace()
 const save = computed(() => workspace.saves!.availability)
@@ -180,6 +181,7 @@ const setWindows = (windows: Availability['windows']) =>
       >
       <span v-if="!document.daysOff.length" class="soft small">None yet.</span>
     </div>
+    <PublicHolidays />
     <h2 class="mt-2">Days with other free time</h2>
     <form class="row" novalidate @submit.prevent="addException">
       <div class="day">
