@@ -85,7 +85,7 @@ const lives: Life[] = [
     note: 'Second try. Passage work was short last time.',
     began: 47,
     sitting: 'second',
-    target: 325,
+    target: 345,
     diagnostic: { streams: [22, 12, 6, 2], passage: [10, 13, 7, 5], signals: [28, 13, 4, 0] },
     ratings: { 'course-offset': 'weak', 'passage-plan': 'weak', buoyage: 'strong' },
     windows: [

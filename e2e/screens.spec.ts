@@ -46,10 +46,10 @@ test('Set-up: the effect of making the plan again is shown before, and is what c
   await expect(again).toHaveText(/%/)
   const before = await again.textContent()
   await page.getByRole('tab', { name: 'Target' }).click()
-  await page.getByLabel('The score you need').fill('345')
+  await page.getByLabel('The score you need').fill('325')
   await expect(again).toHaveText(/%/)
   await expect(again).not.toHaveText(before!)
-  await page.getByLabel('The score you need').fill('325')
+  await page.getByLabel('The score you need').fill('345')
   await expect(again).toHaveText(before!)
   // The plan that stands gives way to no other unseen.
   await page.getByTestId('make-plan').click()

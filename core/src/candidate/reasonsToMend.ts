@@ -1,5 +1,6 @@
 import { remediesOpen } from '../plan/around/remedial'
 import { budgetsMoved } from '../plan/mend/beliefs'
+import { noLongerFree } from '../plan/mend/fits'
 import { followsOf, isOpen, waits } from '../sessions/session'
 import { restsOpen } from '../sessions/rest'
 import { assess } from './assessment'
@@ -12,6 +13,8 @@ export interface ReasonsToMend {
   slipped: number
   /** Sessions done in part whose rest waits for one. */
   rests: number
+  /** Sessions ahead that stand where there is no free time any more. */
+  clashes: number
   /** Reviews and retests ahead whose test is not sat. */
   orphans: number
   /** Sets that a review asks for and that stand nowhere yet. */
@@ -42,6 +45,7 @@ export function reasonsToMend(record: CandidateRecord, now: Moment): ReasonsToMe
   const found: ReasonsToMend = {
     slipped: sessions.filter((one) => waits(one, now.date)).length,
     rests: restsOpen(sessions, now.date).length,
+    clashes: noLongerFree(input, sessions).length,
     orphans: sessions.filter((one) => {
       const of = isOpen(one, now.date) && !one.pinned ? followsOf(one) : undefined
       return of !== undefined && (unsat.has(of) || !known.has(of))

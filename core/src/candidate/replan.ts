@@ -1,6 +1,7 @@
 import type { Availability, Plan, PlanChange } from '@climber/contract'
 import { makePlan } from '../plan/makePlan'
 import { diffPlans, type PlanDiff } from '../plan/mend/diff'
+import { noLongerFree } from '../plan/mend/fits'
 import { mend } from '../plan/mend/mend'
 import { dateOf, dayNumber } from '../time/day'
 import { assess } from './assessment'
@@ -11,7 +12,7 @@ import { planInput } from './planInput'
 export interface Replanned {
   plan: Plan
   diff: PlanDiff
-  /** Odds with the plan as it stands after the change, untouched, and with the new plan. */
+  /** Odds with what of the plan can still be done after the change, nothing mended, and with the new plan. */
   before?: Odds
   after?: Odds
   /** Days off with the change in them. */
@@ -69,9 +70,17 @@ export function replan(
           const plan = makePlan(input)
           return { plan, diff: diffPlans(changed.plan!.sessions, plan.sessions) }
         })()
+  // What cannot be done where it stands is not counted on.
+  const lost = new Set(noLongerFree(input, changed.plan!.sessions).map(({ id }) => id))
+  const left = changed.plan!.sessions.map((one) =>
+    lost.has(one.id) ? { ...one, status: 'slipped' as const } : one,
+  )
+  const untouched = lost.size
+    ? assess({ ...changed, plan: { ...changed.plan!, sessions: left } }, now)
+    : assessment
   return {
     ...made,
-    before: planOdds(assessment),
+    before: planOdds(untouched),
     after: planOdds(assess(withPlan(changed, made.plan), now)),
     daysOff: changed.availability.daysOff,
     mode,

@@ -23,9 +23,11 @@ export interface Stage {
   testShare: number
 }
 
-/** Tests with their reviews may take so much of the time; the rest is for topics. Measured: docs/measurements.md, Plans. */
-const learnTestShare = 0.15
-const rehearseTestShare = 0.4
+/**
+ * Tests with their reviews may take so much of the time from the first day until then; the rest is for topics. The last rehearsal stands whatever
+ * it takes. Measured: docs/measurements.md, Plans.
+ */
+const testShare = 0.15
 /** So many times that where the rhythm was chosen: then review must keep up, and little else stands against it. */
 const chosenShare = 2
 const mostShare = 0.5
@@ -37,7 +39,7 @@ const learn = (share: number, testEvery: number, name = 'Learn'): Stage => ({
   testEvery,
   rehearsal: false,
   mixedEvery: 7,
-  testShare: learnTestShare,
+  testShare,
 })
 const rehearse = (share: number, testEvery: number): Stage => ({
   name: 'Rehearse',
@@ -46,7 +48,7 @@ const rehearse = (share: number, testEvery: number): Stage => ({
   testEvery,
   rehearsal: true,
   mixedEvery: 2,
-  testShare: rehearseTestShare,
+  testShare,
 })
 
 /**
@@ -93,7 +95,7 @@ export function stagesFor(lead: LeadTime, settings: Settings): Stage[] {
       ? "The publisher's tests under exam conditions, each reviewed."
       : `Topics by what an hour on them yields${testEvery ? `, a test every ${testEvery} days` : ', without tests'}.`,
     mixedEvery: mixedEvery ?? (rehearsal ? 2 : 7),
-    testShare: rehearsal ? rehearseTestShare : learnTestShare,
+    testShare,
   }))
   const stages =
     own ??

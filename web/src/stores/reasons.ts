@@ -4,7 +4,7 @@ import { newestOnly } from '../manners/newest'
 import { useWorkspace } from './workspace'
 
 /** Topics named before the rest are counted. */
-const named = 3
+const named = 2
 
 const several = (count: number, one: string, more: string): string[] =>
   count === 0 ? [] : [count === 1 ? one : `${count} ${more}`]
@@ -14,7 +14,7 @@ const listed = (titles: string[]): string => {
 }
 
 /** Each reason to mend a plan in a sentence. */
-export function reasonLines({ slipped, rests, orphans, remedies, more, less }: ReasonsToMend) {
+export function reasonLines({ slipped, rests, clashes, orphans, remedies, more, less }: ReasonsToMend) {
   const asks = [more.length && `more of ${listed(more)}`, less.length && `less of ${listed(less)}`]
   return {
     slipped: several(
@@ -27,6 +27,11 @@ export function reasonLines({ slipped, rests, orphans, remedies, more, less }: R
         rests,
         'The rest of one session waits for a place.',
         'sessions were left in part, and wait for a place.',
+      ),
+      ...several(
+        clashes,
+        'One session stands where there is no free time any more.',
+        'sessions stand where there is no free time any more.',
       ),
       ...several(
         orphans,

@@ -50,6 +50,7 @@ export const vuetify = createVuetify({
     VTextField: { variant: 'underlined', density: 'compact', hideDetails: 'auto' },
     VTextarea: { variant: 'underlined', density: 'compact', hideDetails: 'auto', autoGrow: true },
     VSelect: { variant: 'underlined', density: 'compact', hideDetails: 'auto' },
+    VAutocomplete: { variant: 'underlined', density: 'compact', hideDetails: 'auto' },
     VCard: { rounded: '0', elevation: 0 },
     VMenu: { transition: false },
     VDialog: { transition: false },
