@@ -271,9 +271,7 @@ export const routes = {
     about:
       'Public holidays of a country, or of a region such as `XX-Y`, from a day to a day; at most three years.',
     params: z.object({
-      region: z
-        .string()
-        .regex(/^[A-Za-z]{2}(-[A-Za-z0-9]{1,8}){0,2}$/, 'a country or a region such as `XX-Y`'),
+      region: z.string().regex(/^[\w-]{2,24}$/, 'a country, or a region such as `XX-Y`'),
       from: PlainDate,
       to: PlainDate,
     }),

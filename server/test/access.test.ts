@@ -97,6 +97,9 @@ function addressed(name: RouteName): string {
     item: '1',
     commentId: roomId,
     token: shared,
+    region: 'AT',
+    from: '2031-01-01',
+    to: '2031-12-31',
   }
   return routes[name].path.replace(/:(\w+)/g, (_, key: string) => ids[key] ?? key)
 }

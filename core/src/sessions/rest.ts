@@ -1,6 +1,6 @@
 import type { PlanSession, SessionMaterial } from '@climber/contract'
 import { dayNumber } from '../time/day'
-import { isTimed, longestWait, materialOf, topicsOf } from './session'
+import { isStudy, isTimed, longestWait, materialOf } from './session'
 
 /** Less than this, in minutes, is not worth another session. */
 export const leastRest = 10
@@ -10,9 +10,9 @@ const shortest = 25
 /** What of a session may be left for another time: of study that is not under the clock, of reviews and retests. */
 export const restOf = (session: PlanSession): number => {
   const { kind, status, minutes, minutesDone = minutes } = session
-  const divides = kind === 'review' || kind === 'retest' || topicsOf(session).length > 0
+  const divides = isStudy(session) || kind === 'review' || kind === 'retest'
   const left = minutes - minutesDone
-  return status === 'done' && divides && kind !== 'light' && !isTimed(session) && left >= leastRest ? left : 0
+  return status === 'done' && divides && !isTimed(session) && left >= leastRest ? left : 0
 }
 
 /** The share of a session that was worked through: all of it, but where its rest was left for another time. */

@@ -11,11 +11,11 @@ export interface Country {
   zones: string[]
 }
 
-let known: Country[] | undefined
+let countries: Country[] | undefined
 /** Countries whose public holidays are known, by their titles. */
 export function listCountries(): Country[] {
   const all = new Holidays()
-  return (known ??= Object.entries(all.getCountries('en'))
+  return (countries ??= Object.entries(all.getCountries('en'))
     .map(([id, title]) => ({
       id,
       title,
@@ -30,13 +30,13 @@ export function listCountries(): Country[] {
 
 /** Public holidays of a country or a region of one, in order of time; each day once. Refuses a region that is not known. */
 export function listHolidays(region: string, from: string, to: string): Holiday[] {
-  const [country = '', ...parts] = region.toUpperCase().split('-')
   if (to < from) throw invalid([{ field: 'to', message: 'the last day must not come before the first' }])
   const years = Number(to.slice(0, 4)) - Number(from.slice(0, 4))
   if (years > longest) throw invalid([{ field: 'to', message: `at most ${longest} years` }])
-  const found = listCountries().find(({ id }) => id === country)
-  if (!found || (parts.length && !found.regions.some(({ id }) => id === `${country}-${parts.join('-')}`)))
-    throw notFound()
+  const known = listCountries().flatMap(({ id, regions }) => [id, ...regions.map((one) => one.id)])
+  const place = known.find((id) => id.toLowerCase() === region.toLowerCase())
+  if (place === undefined) throw notFound()
+  const [country = '', ...parts] = place.split('-')
   const own = parts.length ? new Holidays(country, parts.join('-')) : new Holidays(country)
   const days = new Map<string, string[]>()
   for (let year = Number(from.slice(0, 4)); year <= Number(to.slice(0, 4)); year++)

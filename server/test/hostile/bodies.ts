@@ -41,6 +41,9 @@ export function requestsOf(candidate: Candidate, calendar: string) {
     templateId: randomUUID(),
     simulationId: randomUUID(),
     token: 'a'.repeat(32),
+    region: 'AT',
+    from: '2031-01-01',
+    to: '2031-12-31',
   }
   /** What is made anew has an id of its own, so that it is not answered as what is there. */
   const made: Partial<Record<RouteName, string>> = {

@@ -60,6 +60,22 @@ describe('Today', () => {
     await page.press('Undo')
     await page.until(() => title() === first)
   })
+  it('leaves the rest of what was done in part to a re-plan', async () => {
+    const { served, page, title } = await open()
+    const first = title()
+    await page.write(`Minutes spent on ${first}`, '15')
+    await page.press('Done')
+    await page.until(() => page.text().includes('minutes short of the plan'))
+    await page.press('The rest another day')
+    await page.until(() => /A re-plan finds a place for \d+ minutes/.test(page.text()))
+    await page.until(() => page.byTestId('why-mend').includes('The rest of one session waits for a place.'))
+    await page.until(() => served.of('saveSession').length === 2)
+    expect(served.of('saveSession')[1]!.body['restMinutes']).toBeGreaterThan(9)
+    await page.press('The rest another day')
+    await page.until(() => !page.text().includes('A re-plan finds a place'))
+    await page.until(() => served.of('saveSession').length === 3)
+    expect(served.of('saveSession')[2]!.body).not.toHaveProperty('restMinutes')
+  })
   it('goes on saying what is wrong when what was pressed before is confirmed', async () => {
     let confirm: () => void = () => undefined
     const { served, page, title } = await open()
@@ -187,6 +203,66 @@ describe('Set-up', () => {
     await page.until(() => step('Free time').textContent!.includes('open'))
     expect(step('Target').textContent).not.toContain('open')
     expect(page.text()).toContain('Still open: free time.')
+  })
+})
+
+describe('Free time', () => {
+  const open = async () => {
+    const candidate = fresh('Wenna Tarrowby')
+    candidate.parts.availability!.document = {
+      ...(candidate.parts.availability!.document as object),
+      zone: 'Etc/UTC',
+    }
+    const served = new Served([candidate], {
+      listCountries: () => [
+        { id: 'AA', title: 'Aestland', regions: [], zones: ['Etc/UTC'] },
+        { id: 'BB', title: 'Borrowmark', regions: [], zones: [] },
+      ],
+      listHolidays: ({ region, from }) => [{ date: from, title: `First day of ${region}` }],
+    })
+    page = await opened(SetUp, served, candidate.id)
+    page
+      .one(
+        'tab',
+        [...document.querySelectorAll<HTMLElement>('[role=tab]')].filter((tab) =>
+          tab.textContent!.startsWith('Free time'),
+        ),
+      )
+      .click()
+    await page.until(() => served.of('listCountries').length === 1)
+    const saved = (part: string) =>
+      candidate.parts[part as 'availability']?.document as Record<string, unknown> | undefined
+    return { served, page, saved }
+  }
+  it('takes public holidays in as a hint, and none of them is worked on until that is agreed', async () => {
+    const { served, page, saved } = await open()
+    await page.press('Add its holidays')
+    await page.until(() => page.text().includes('First day of AA'))
+    expect(served.of('listHolidays')[0]!.params).toMatchObject({ region: 'AA', from: today })
+    await page.until(() => saved('availability')!['holidays'])
+    expect(saved('availability')!['holidays']).toEqual([{ date: today, title: 'First day of AA' }])
+    page.field(/Work on First day of AA/).click()
+    await page.until(() => (saved('availability')!['holidays'] as { work?: boolean }[])[0]!.work)
+    await page.press('Add its holidays')
+    await page.until(() => page.text().includes('None that is not in the list.'))
+    await page.press(/Remove First day of AA/)
+    await page.until(() => saved('availability')!['holidays'] === undefined)
+  })
+  it('goes round what is on every week, and says what is wrong with what was typed', async () => {
+    const { page, saved } = await open()
+    await page.write('Ends', '17:00')
+    await page.press('Add it')
+    expect(page.text()).toContain('Write what it is.')
+    expect(page.text()).toContain('It must end after it starts.')
+    await page.write('What is on', 'Choir')
+    await page.write('Ends', '19:30')
+    await page.press('Add it')
+    await page.until(() => saved('commitments')?.['weekly'])
+    expect(saved('commitments')!['weekly']).toEqual([
+      { title: 'Choir', weekday: 1, from: '18:00', to: '19:30' },
+    ])
+    await page.press('Remove Choir')
+    await page.until(() => saved('commitments')!['weekly'] === undefined)
   })
 })
 

@@ -12,6 +12,7 @@ import {
   type RouteName,
   routes,
   StoredAttempt,
+  withReport,
 } from '@climber/contract'
 import { scenario } from '../../../demo/scenario'
 
@@ -146,7 +147,9 @@ export class Served {
     saveSession: ({ candidateId, sessionId }, { version, request: _, ...report }) => {
       const session = this.find(candidateId).plan?.sessions.find(({ id }) => id === sessionId)
       if (!session) throw new Refusal({ code: 'not-found', message: 'There is no such session.' })
-      return Object.assign(session, report, { version: version + 1 })
+      const after = withReport(session, report)
+      for (const key of Object.keys(session)) if (!(key in after)) Reflect.deleteProperty(session, key)
+      return Object.assign(session, after, { version: version + 1 })
     },
     saveAttempt: ({ candidateId }, { version, attempt }) => {
       const stored = StoredAttempt.parse({ ...attempt, version: version + 1 })
