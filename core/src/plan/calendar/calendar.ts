@@ -26,6 +26,20 @@ export function without(spans: Span[], taken: Span[]): Span[] {
   return rest
 }
 
+/** What else is on, by its day, from a day to before another. */
+function spansByDay(busy: Busy[], first: DayNumber, until: DayNumber): Map<DayNumber, Span[]> {
+  const found = new Map<DayNumber, Span[]>()
+  for (const { date, from, to } of busy) {
+    const day = dayNumber(date)
+    if (day < first || day >= until) continue
+    const spans = found.get(day)
+    const span = { from: minuteOf(from), to: minuteOf(to) }
+    if (spans) spans.push(span)
+    else found.set(day, [span])
+  }
+  return found
+}
+
 /**
  * Free time from today to the day before the exam, and what has been taken of it. Days are day numbers, times minutes
  * since midnight in the candidate's zone.
@@ -64,14 +78,7 @@ export class Calendar {
   ) {
     const off = new Set(availability.daysOff.map(dayNumber))
     const exceptions = new Map(availability.exceptions.map(({ date, windows }) => [dayNumber(date), windows]))
-    const engaged = new Map<DayNumber, Span[]>()
-    for (const { date, from, to } of busy) {
-      const day = dayNumber(date)
-      if (day < first || day >= exam) continue
-      const spans = engaged.get(day)
-      if (spans) spans.push({ from: minuteOf(from), to: minuteOf(to) })
-      else engaged.set(day, [{ from: minuteOf(from), to: minuteOf(to) }])
-    }
+    const engaged = spansByDay(busy, first, exam)
     const byWeekday = new Map<number, { from: string; to: string; light?: boolean }[]>()
     for (const window of availability.windows)
       byWeekday.set(window.weekday, [...(byWeekday.get(window.weekday) ?? []), window])

@@ -1,3 +1,4 @@
+import exp from '@stdlib/math-base-special-exp'
 import type { Plan, PlanSession } from '@climber/contract'
 import { at } from './facts'
 
@@ -45,7 +46,7 @@ function keptOn(days: number[], day: number): number {
     else if (one - last >= Math.max(1, stability / 4)) stability *= 1.8
     last = one
   }
-  return last === undefined ? 1 : Math.exp(-Math.max(0, day - last) / stability)
+  return last === undefined ? 1 : exp(-Math.max(0, day - last) / stability)
 }
 
 /** What is so of each topic when a session begins. */
@@ -83,7 +84,7 @@ class State {
     const own = topics.filter((id) => this.byId.has(id))
     for (const id of own) {
       const { tau } = this.byId.get(id)!
-      this.known.set(id, 1 - (1 - this.share(id)) * Math.exp(-(minutes / 60 / own.length) / tau))
+      this.known.set(id, 1 - (1 - this.share(id)) * exp(-(minutes / 60 / own.length) / tau))
       this.days.set(id, [...this.met(id), at(date)])
     }
   }
