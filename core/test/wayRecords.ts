@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
-import { type Attempt, type Busy, type CandidateRecord, parts } from '@climber/contract'
-import { dateOf, dayNumber, weekdayOf } from '../src/index'
+import { type Attempt, type CandidateRecord, parts } from '@climber/contract'
+import { dateOf, dayNumber } from '../src/index'
 import { today } from './arbitrary'
 import { diagnostic, gardenBaseline, gardenExam, gardenRecord } from './fixture'
 import { exams, paper } from './shipped'
@@ -60,13 +60,12 @@ export function recordOfWay(way: Way, days = way.days): CandidateRecord {
       ),
     }),
   } as CandidateRecord['exam']
-  const busy: Busy[] = Array.from({ length: days }, (_, at) => at).flatMap((at) =>
-    (way.commitments ?? []).flatMap(([, weekday, from, to]) =>
-      ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'][weekdayOf(dayNumber(day(at))) - 1] === weekday
-        ? [{ date: day(at), from, to }]
-        : [],
-    ),
-  )
+  const weekly = (way.commitments ?? []).map(([title, weekday, from, to]) => ({
+    title,
+    weekday: ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'].indexOf(weekday) + 1,
+    from,
+    to,
+  }))
   const said = {
     covered: (at: number) => (at % 2 ? ('covered' as const) : ('weak' as const)),
     mixed: (at: number) => (at % 3 ? ('fair' as const) : ('weak' as const)),
@@ -86,17 +85,7 @@ export function recordOfWay(way: Way, days = way.days): CandidateRecord {
     settings: parts.settings.parse(way.settings ?? {}),
     materials: parts.materials.parse(way.materials ?? {}),
     examDay: parts.examDay.parse({ travelMinutes: way.travel }),
-    commitments: {
-      calendars: [
-        {
-          id: '00000000-0000-4000-8000-0000000000aa',
-          title: 'Own',
-          readAt: `${today}T08:00:00Z`,
-          events: busy.length,
-          busy,
-        },
-      ],
-    },
+    commitments: parts.commitments.parse({ weekly }),
     attempts: unmeasured ? [] : [diagnostic],
     ratings: unmeasured
       ? parts.ratings.parse({ topics: { 'names-2': 'weak' } })
