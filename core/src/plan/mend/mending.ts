@@ -9,6 +9,7 @@ import { shortestSession } from '../calendar/cut'
 import { type Ground, groundOf } from '../ground'
 import type { PlanInput } from '../input'
 import { numbering } from '../numbering'
+import { keptForms } from '../tests/forms'
 import { lengthOf } from '../tests/lengths'
 import { lastRehearsalWithin } from '../tests/place'
 
@@ -49,10 +50,7 @@ export class Mending {
   ) {
     this.today = dayNumber(input.today)
     this.keptIds = new Set(input.kept.map(({ id }) => id))
-    this.keptForms = new Set([
-      ...input.exam.forms.flatMap(({ id, source }) => (source === 'publisher' ? [id] : [])),
-      ...input.shelf.flatMap(({ form, id, reserved }) => (reserved ? [form ?? id] : [])),
-    ])
+    this.keptForms = keptForms(input)
     this.bound = input.kept.filter(isActive)
     this.slipped = input.kept.filter((session) => slippedLately(session, input.today))
     const movable = previous.sessions.filter(

@@ -20,6 +20,13 @@ export const metBefore = ({ sat, lived, kept }: PlanInput): FormSat[] => [
   ...formsWithin([...lived, ...kept].filter(isTest)),
 ]
 
+/** Forms that are kept for the end: the publisher's, and what the shelf reserves. */
+export const keptForms = ({ exam, shelf }: Pick<PlanInput, 'exam' | 'shelf'>): Set<string> =>
+  new Set([
+    ...exam.forms.flatMap(({ id, source }) => (source === 'publisher' ? [id] : [])),
+    ...shelf.flatMap(({ form, id, reserved }) => (reserved ? [form ?? id] : [])),
+  ])
+
 /** The last day on which any of a form was met; -Infinity where none was. */
 const lastOf = (met: FormSat[], form: string): DayNumber =>
   Math.max(-Infinity, ...met.filter((one) => one.form === form).map(({ date }) => dayNumber(date)))
@@ -79,8 +86,8 @@ export function assignForms(
 ): FormUses {
   const { forms } = input.exam
   const met = metBefore(input)
-  const reserved = new Set(input.shelf.flatMap(({ form, id, reserved }) => (reserved ? [form ?? id] : [])))
-  const isKept = (form: Form) => form.source === 'publisher' || reserved.has(form.id)
+  const kept = keptForms(input)
+  const isKept = ({ id }: Form) => kept.has(id)
   const fresh = forms.filter(({ id }) => !met.some(({ form }) => form === id))
   const publisher = fresh.filter(isKept)
   const other = fresh.filter((form) => !isKept(form))
@@ -95,7 +102,6 @@ export function assignForms(
   for (const test of open().reverse()) if (rehearses(test)) use(test, publisher.pop())
   // More of the publisher's than rehearsals: the tests just before have them, unless another maker's is there for each; where a plan
   // stands, those after which nothing but the publisher's is sat unseen.
-  const kept = new Set(forms.filter(isKept).map(({ id }) => id))
   const others = input.kept.filter(isTest).filter((test) => isWhole(test) && isActive(test) && !test.seen)
   const from = Math.max(
     -Infinity,
@@ -116,10 +122,8 @@ export function assignForms(
 export function assignSections(input: PlanInput, placed: PlacedTest[], uses: FormUses): void {
   const met = metBefore(input)
   const whole = new Set([...uses.values()].flatMap(({ form }) => form?.id ?? []))
-  const reserved = new Set(input.shelf.flatMap(({ form, id, reserved }) => (reserved ? [form ?? id] : [])))
-  const pool = input.exam.forms.filter(
-    ({ id, source }) => source === 'other' && !whole.has(id) && !reserved.has(id),
-  )
+  const kept = keptForms(input)
+  const pool = input.exam.forms.filter(({ id }) => !kept.has(id) && !whole.has(id))
   const spent: FormSat[] = [...met]
   for (const test of placed) {
     if (!test.sections) continue

@@ -45,6 +45,11 @@ function useForms() {
   const met = computed(() => formsSat(workspace.attempts, workspace.today))
   const seenOn = (form: string, sections?: string[]) =>
     lastMet(met.value, form, `${workspace.today}~`, sections)
+  const metWords = (id: string): string => {
+    const day = seenOn(id)
+    const whole = met.value.some(({ form, sections }) => form === id && !sections)
+    return day ? `${whole ? 'met' : 'met in part'} ${dateWords(day, workspace.today)}` : ''
+  }
   const some = (id: string, wanted: (item: FormItem) => unknown) => {
     const form = workspace.exam!.forms.find((one) => one.id === id)
     return Object.values(form?.items ?? {}).some((items) => items.some(wanted))
@@ -54,11 +59,7 @@ function useForms() {
   const forms = computed(() => [
     ...workspace.exam!.forms.map(({ id, title }) => ({
       value: id,
-      title: [
-        title,
-        hasText(id) ? 'on screen' : hasKey(id) ? 'key known' : '',
-        seenOn(id) ? `met ${dateWords(seenOn(id)!, workspace.today)}` : '',
-      ]
+      title: [title, hasText(id) ? 'on screen' : hasKey(id) ? 'key known' : '', metWords(id)]
         .filter(Boolean)
         .join(' · '),
     })),
