@@ -93,8 +93,13 @@ describe('re-planning', () => {
     expect(changed.plan.sessions.filter(({ date, status }) => date === day && status === 'planned')).toEqual(
       [],
     )
-    const untouched = bare(plan).filter(({ date }) => date > later(day, 60))
-    expect(bare(changed.plan).filter(({ date }) => date > later(day, 60))).toEqual(untouched)
+    // Far off all stays; but what is known by then, and so the reasons, follow from what comes before.
+    const farOff = (from: StoredPlan) =>
+      bare(from).flatMap((one) => {
+        const { reason: _, ...rest } = { reason: undefined, ...one }
+        return one.date > later(day, 60) ? [rest] : []
+      })
+    expect(farOff(changed.plan)).toEqual(farOff(plan))
 
     const other = plan.sessions.find(({ date, kind }) => date !== day && kind === 'learn')!
     await owner.send('put', path(`sessions/${other.id}`), {
