@@ -120,7 +120,7 @@ const lives: Life[] = [
     note: 'Steady. Worries about running out of time in signals.',
     began: 82,
     sitting: 'first',
-    target: 306,
+    target: 315,
     diagnostic: { streams: [20, 14, 6, 2], passage: [13, 11, 6, 3], signals: [24, 13, 8, 6] },
     ratings: { eddies: 'weak', 'flag-hoists': 'not-covered', 'tide-heights': 'strong' },
     windows: [

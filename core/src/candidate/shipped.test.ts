@@ -100,7 +100,7 @@ describe.each(exams)('%s', (_, exam) => {
       explore(base, now, { scaled: low + share * (high - low), minutesMoreAWeek })!.odds!
     const falling = [0.2, 0.4, 0.6, 0.8, 1].map((share) => odds(share))
     falling.forEach((one, at) => at && expect(one).toBeLessThanOrEqual(falling[at - 1]! + 1e-12))
-    const risen = [0, 60, 240].map((minutes) => odds(0.7, minutes))
+    const risen = [0, 60, 240].map((minutes) => odds(0.85, minutes))
     // Of plans that are made: one may be luckier than another, or have a test more.
     risen.forEach((one, at) => at && expect(one).toBeGreaterThanOrEqual(risen[at - 1]! - 0.02))
     expect(risen[2]!).toBeGreaterThan(risen[0]!)
