@@ -93,22 +93,26 @@ async function compare(
   return stored
 }
 
-test('a form with a penalty is sat by keyboard and marked to the digit; the planned test is done', async ({
+test('a form with a penalty is sat by keyboard and marked to the digit; a planned test of it is done', async ({
   page,
 }) => {
   await enterDemo(page, 'Corvane Tessel')
   await openDemo(page, 'Idrel Pellowick', 'Sit')
   const candidateId = /\/c\/([^/]+)/.exec(page.url())![1]!
+  const planned = async () =>
+    (await ask<Candidate>(page, 'GET', `/api/candidates/${candidateId}`)).plan!.sessions
+  const due = (await planned()).filter(
+    (one) => one.kind === 'test' && one.form === 'board-2' && one.status === 'planned',
+  )
   await expect(page.getByTestId('expect')).toBeVisible()
   await paper(page, /^Pilotage Board paper 2/)
   await begin(page)
   const found = await sitAll(page, byKeys, examFile('tidal-pilotage'), 'board-2', dice(11))
   const stored = await compare(page, candidateId, found)
-  const { plan } = await ask<Candidate>(page, 'GET', `/api/candidates/${candidateId}`)
-  expect(plan!.sessions.find(({ id }) => id === stored.session)).toMatchObject({
-    kind: 'test',
-    status: 'done',
-  })
+  // The plan may hold another form of the publisher's instead: then what was sat is no test of it.
+  expect(stored.session).toBe(due[0]?.id)
+  const sat = (await planned()).filter(({ id }) => id === stored.session)
+  expect(sat.map(({ status }) => status)).toEqual(due.slice(0, 1).map(() => 'done'))
   await expect(page.getByTestId('changes')).toContainText('if the plan is kept')
 })
 
