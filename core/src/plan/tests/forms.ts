@@ -1,6 +1,6 @@
-import type { Form } from '@climber/contract'
+import type { Form, TestSession } from '@climber/contract'
 import { type FormSat, formsWithin, haveInCommon, resitAfterDays } from '../../attempts/sat'
-import { isActive, isTest, isWhole } from '../../sessions/session'
+import { isTest, isWhole } from '../../sessions/session'
 import { dayNumber, type DayNumber } from '../../time/day'
 import type { PlanInput } from '../input'
 import { firstDay, lastDay, type PlacedTest } from './place'
@@ -102,15 +102,19 @@ export function assignForms(
   for (const test of open().reverse()) if (rehearses(test)) use(test, publisher.pop())
   // More of the publisher's than rehearsals: the tests just before have them, unless another maker's is there for each; where a plan
   // stands, those after which nothing but the publisher's is sat unseen.
-  const others = input.kept.filter(isTest).filter((test) => isWhole(test) && isActive(test) && !test.seen)
-  const from = Math.max(
-    -Infinity,
-    ...others.map(({ form, date }) => (kept.has(form ?? '') ? -Infinity : dayNumber(date))),
-  )
+  const ahead = input.kept
+    .filter(isTest)
+    .filter((test) => isWhole(test) && test.status === 'planned' && !test.seen)
+  const daysOf = (which: (test: TestSession) => boolean) =>
+    ahead.filter(which).map(({ date }) => dayNumber(date))
+  const isKeptTest = ({ form }: TestSession) => kept.has(form ?? '')
+  const from = Math.max(-Infinity, ...daysOf((test) => !isKeptTest(test)))
+  const until = Math.min(Infinity, ...daysOf((test) => isKeptTest(test) && test.purpose === 'rhythm'))
   const spare = open().filter((test) => firstDay(test) > from)
   const lacking = Math.min(publisher.length, Math.max(0, open().length - other.length), spare.length)
   if (lacking > 0) for (const test of spare.slice(-lacking).reverse()) use(test, publisher.pop())
-  for (const test of spread(open(), Math.min(open().length, other.length))) use(test, other.shift())
+  const early = open().filter((test) => firstDay(test) < until)
+  for (const test of spread(early, Math.min(early.length, other.length))) use(test, other.shift())
   for (const test of open()) use(test, seenLongAgo(forms, uses, met, firstDay(test)), true)
   return uses
 }
