@@ -1,10 +1,9 @@
 import type { PlanSession, SessionKind, Settings } from '@climber/contract'
-import { square } from '../exact/functions'
 import { isTest, isWhole, topicsOf } from '../sessions/session'
 import { assess } from './assessment'
 import type { CandidateRecord, Moment } from './moment'
 import type { Odds } from './odds'
-import { type OthersSay, othersSay } from './others'
+import { type OthersSay, othersSay, varianceOf } from './others'
 import { previewPlan } from './preview'
 
 /** One way to prepare, as a plan would come out of it. */
@@ -51,6 +50,7 @@ export function compareSchools(
     made.map(({ plans }) => plans.map(({ plan }) => plan)),
   )
   return made.map(({ title, plans, first: { plan, odds } }, way): Compared => {
+    const chances = plans.flatMap((one) => one.odds?.odds ?? [])
     const sessions = plan.sessions.filter(open)
     const hours: Compared['hours'] = {}
     for (const { kind, minutes } of sessions) hours[kind] = (hours[kind] ?? 0) + minutes / 60
@@ -62,7 +62,7 @@ export function compareSchools(
     return {
       title,
       odds: odds?.odds,
-      luck: spreadOf(plans.flatMap((one) => one.odds?.odds ?? [])),
+      luck: chances.length > 1 ? Math.sqrt(varianceOf(chances)) : undefined,
       others: others[way],
       forecast: rangeOf(odds),
       hours,
@@ -80,13 +80,6 @@ export function compareSchools(
       notices: plan.notices.length,
     }
   })
-}
-
-/** Standard deviation; undefined of fewer than two. */
-function spreadOf(list: number[]): number | undefined {
-  if (list.length < 2) return undefined
-  const mean = list.reduce((a, b) => a + b, 0) / list.length
-  return Math.sqrt(list.reduce((sum, one) => sum + square(one - mean), 0) / (list.length - 1))
 }
 
 const rangeOf = (odds: Odds | undefined) =>

@@ -67,7 +67,8 @@ function scoresWith(
 }
 
 const meanOf = (list: number[]): number => list.reduce((a, b) => a + b, 0) / list.length
-const varianceOf = (list: number[]): number => {
+/** Variance as it is estimated from a sample; 0 of one. */
+export const varianceOf = (list: number[]): number => {
   const middle = meanOf(list)
   return list.reduce((sum, one) => sum + square(one - middle), 0) / Math.max(1, list.length - 1)
 }
