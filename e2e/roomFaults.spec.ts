@@ -96,6 +96,8 @@ class Trial {
     await page.keyboard.press(answer.toLowerCase())
     const item = this.item++
     await this.stands(page)
+    // On the disk: what is shown a moment before is not promised yet.
+    await expect(page.getByTestId('room')).toHaveAttribute('data-kept', 'true', { timeout: 60_000 })
     this.pressed.push({ item, answer, from, to: Date.now() })
   }
   private async carryOn(page: Page): Promise<void> {

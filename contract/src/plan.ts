@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { PlanSession, SessionMinutes, Unplaced } from './session'
-import { Figure, open, PlainDate, Seed, SessionId, Slug, TimeOfDay } from './shared'
+import { Figure, open, PlainDate, Seed, SessionId, Slug, table, TimeOfDay } from './shared'
 
 export const Phase = open({
   name: z.string().max(200),
@@ -25,9 +25,9 @@ export const PlanNotice = open({
 /** What a plan rests on, so that a later look can say what has moved since. */
 export const PlanBeliefs = open({
   on: PlainDate,
-  topics: z
-    .record(Slug, z.tuple([Figure, Figure, Figure]))
-    .describe('by topic: points if it were fully known, share known, hours that close 63% of the rest'),
+  topics: table(Slug, z.tuple([Figure, Figure, Figure]), 500).describe(
+    'by topic: points if it were fully known, share known, hours that close 63% of the rest',
+  ),
 })
 
 /** The plan for one sitting. */

@@ -32,6 +32,9 @@ const mostAtOnce = 200
 const freshDevice = (): string =>
   `${/Android|iPhone|Mobile/.test(navigator.userAgent) ? 'a phone' : 'a computer'} (${crypto.randomUUID().slice(0, 4)})`
 
+/** Milliseconds after which whoever presses hears that the disk does not take it. */
+const stuckFrom = 3000
+
 const keyOf = ({ life, n }: RoomEvent): string => `${life} ${n}`
 /** Events of several lists, each once. */
 function together(...lists: readonly (readonly RoomEvent[])[]): RoomEvent[] {
@@ -70,6 +73,10 @@ export class Attending {
   readonly holds = ref(false)
   /** Where it goes on, when not here. */
   readonly elsewhere = ref<string>()
+  /** What was pressed and is not on the disk yet: shown at once, it would go with the page in these milliseconds. */
+  readonly unkept = ref(0)
+  /** The disk has not taken it for long: the page had better not be closed. */
+  readonly stuck = ref(false)
   /** The clock of the device ran on by so many milliseconds more than the page's, and the server could not be asked. */
   readonly jumped = ref<number>()
 
@@ -176,8 +183,21 @@ export class Attending {
     const event = { ...deed, n: this.count++, life, at: this.at(), wall: Date.now() } as RoomEvent
     this.events = [...this.events, event]
     this.rebuild()
-    void presses().then((kept) => kept.note(params.roomId, [event]))
+    void this.note(params.roomId, event)
     void this.send({ life, device, take: takes, events: [event] })
+  }
+  private async note(roomId: string, event: RoomEvent): Promise<void> {
+    this.unkept.value++
+    const long = setTimeout(() => (this.stuck.value = true), stuckFrom)
+    try {
+      await (await presses()).note(roomId, [event])
+      clearTimeout(long)
+      if (!--this.unkept.value) this.stuck.value = false
+    } catch {
+      // A full disk: it stays said. What is pressed goes to the server all the same.
+      clearTimeout(long)
+      this.stuck.value = true
+    }
   }
   /** Hands events to the outbox. Whoever is signed out meanwhile has them on the device, and they go when the room is opened again. */
   private async send(body: Body<'noteRoom'>): Promise<void> {

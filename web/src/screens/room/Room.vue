@@ -87,7 +87,12 @@ const ready = computed(() => (setup.value && room.value ? announced(room.value) 
 </script>
 
 <template>
-  <div class="room" data-testid="room" :data-phase="state?.phase ?? 'none'">
+  <div
+    class="room"
+    data-testid="room"
+    :data-phase="state?.phase ?? 'none'"
+    :data-kept="!attending?.unkept.value"
+  >
     <div v-if="failed" class="sheet stack">
       <h1>This test cannot be opened</h1>
       <p>{{ failed }}</p>
@@ -107,6 +112,12 @@ const ready = computed(() => (setup.value && room.value ? announced(room.value) 
       <div v-if="!session.signedIn" class="bar" role="alert">
         <span>You are signed out. What you press is kept on this device; the clock goes on.</span>
         <v-btn class="main" :to="{ name: 'sign-in', query: { to: route.fullPath } }">Sign in again</v-btn>
+      </div>
+      <div v-if="attending.stuck.value" class="bar" role="alert">
+        <span
+          >The storage of this device does not take what you press. Do not close this page before the
+          end.</span
+        >
       </div>
       <div v-if="jumped" class="bar" role="alert">
         <span>The clock of this device ran on by {{ spanWords(jumped / 1000) }} at once. Did it sleep?</span>
