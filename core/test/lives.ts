@@ -21,6 +21,7 @@ import {
   withPlan,
   wordsFor,
 } from '../src/index'
+import { givenUp } from '../src/plan/mend/shift'
 import { inputsOf } from './arbitrary'
 import { toldInputOf } from './graded'
 
@@ -188,8 +189,7 @@ export class Life {
   }
 }
 
-/** Work that gave its hours to other topics, which took its place. */
-const givenUp = 'Other topics are further behind what they are to have.'
+/** Minutes of an empty stretch, and days from where it stood, within which work that was left out would have had a place. */
 const longestHole = 60
 const reach = 21
 

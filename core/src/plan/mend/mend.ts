@@ -18,7 +18,7 @@ import { callRests } from './rests'
 import { fillReviews, followTests, placeReviews, waitingReviews } from './reviews'
 import { seenAsItIs } from './seen'
 import { shiftBudgets } from './shift'
-import { placeAllStudy } from './study'
+import { lastChance, placeAllStudy } from './study'
 import { placeTests } from './tests'
 import { thinTests } from './thin'
 
@@ -150,6 +150,7 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
   const outcome = new Map(
     [...standing, ...inOrder(mending, made)].map((session): [string, PlanSession] => [session.id, session]),
   )
+  for (const one of lastChance(mending, sessionsMended(mending, outcome))) outcome.set(one.id, one)
   const placed = mixedAfterMeeting(input, sessionsMended(mending, outcome))
   const first = diffPlans(previous.sessions, placed, mending.reasons)
   const lost = [...mending.dropped.values(), ...mending.slipped]

@@ -9,6 +9,9 @@ import { type Mending, nearDays } from './mending'
 /** What a topic may have over its budget before it gives up a session: a part of it, and hours. Less where its budget has moved. */
 const leeway = { moved: { part: 0.1, hours: 0.25 }, other: { part: 0.25, hours: 0.5 } }
 
+/** Why a session gave up its place to other topics. */
+export const givenUp = 'Other topics are further behind what they are to have.'
+
 /** Hours of study ahead that stand, by topic. */
 function hoursAhead(ahead: StudySession[]): Map<string, number> {
   const hours = new Map<string, number>()
@@ -85,6 +88,6 @@ export function shiftBudgets(
     hours.set(id, (hours.get(id) ?? 0) - one.minutes / 60)
     if (!moved.has(id)) others--
     freed.push(one)
-    mending.drop(one, 'Other topics are further behind what they are to have.')
+    mending.drop(one, givenUp)
   }
 }

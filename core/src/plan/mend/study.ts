@@ -14,7 +14,8 @@ import { dateOf, dayNumber, type DayNumber, minuteOf } from '../../time/day'
 import { yieldOf } from '../../hours/allocate'
 import { TopicOrder } from '../board/order'
 import { setIn } from '../fill/timed'
-import { type Mending, movedTo, nearDays, shortestPiece } from './mending'
+import { Mending, movedTo, nearDays, shortestPiece } from './mending'
+import { givenUp } from './shift'
 
 /** How far, in days, study may move. */
 const studyReach = 21
@@ -198,4 +199,30 @@ function secondChance(mending: Mending): void {
     placeStudy(mending, session)
   }
   keepOrder(mending)
+}
+
+/**
+ * Study that was left out, once the whole plan stands: what moved last may have opened a place near it. Answers those that find free time,
+ * at their place; nothing else moves.
+ */
+export function lastChance(mending: Mending, sessions: PlanSession[]): PlanSession[] {
+  const { dropped, reasons, input, previous } = mending
+  const out = [...dropped.values()].filter(
+    (one) => isStudy(one) && !one.timed && reasons.get(one.id) !== givenUp,
+  )
+  if (!out.length) return []
+  const standing = new Mending(input, { ...previous, sessions })
+  // What slipped and was placed anew, and what would look for another place: all of it stands here.
+  const stood = new Set(standing.active().map(({ id }) => id))
+  for (const one of sessions)
+    if (one.status === 'planned' && one.date >= input.today && !stood.has(one.id)) standing.take(one)
+  const before = new Map(previous.sessions.map((session) => [session.id, session]))
+  return out.sort(byTime).flatMap((one) => {
+    // Near where it stood before the mending, wherever it stood on the way.
+    const session = { ...one, date: before.get(one.id)?.date ?? one.date }
+    if (!placeNear(standing, session, wantedBy(standing, session))) return []
+    dropped.delete(session.id)
+    reasons.delete(session.id)
+    return standing.placed.get(session.id) ?? []
+  })
 }
