@@ -211,6 +211,91 @@ test('a day is called off: the diff and the odds first, then accepted, then undo
   await expect(page.locator('.day.today .off-word')).toHaveCount(0)
 })
 
+test('a public holiday that is typed is a reason to mend; nothing is planned on it until work is agreed to', async ({
+  page,
+}) => {
+  await enterDemo(page, 'Corvane Tessel')
+  await openDemo(page, 'Wenna Tarrowby', 'Plan')
+  const today = (await page.locator('.day.today .track').getAttribute('data-date'))!
+  const far = planned(page, 'learn').and(page.locator('[aria-pressed]')).last()
+  const date = await dateOn(far)
+  expect(date > today).toBe(true)
+  const there = page.locator(`.track[data-date="${date}"] .state-planned`)
+  const before = await there.count()
+  const freeTime = async () => {
+    await goTo(page, 'Set-up')
+    await page.getByRole('tab', { name: 'Free time' }).click()
+  }
+  await freeTime()
+  const holidays = page.getByTestId('holidays')
+  await holidays.getByRole('button', { name: 'Add the holiday' }).click()
+  await expect(holidays).toContainText('Choose a day first.')
+  await holidays.getByLabel('Another holiday').fill(date)
+  await holidays.getByLabel('What it is called').fill('Feast of the Lanterns')
+  await holidays.getByRole('button', { name: 'Add the holiday' }).click()
+  await expect(holidays.getByRole('checkbox', { name: /^Work on Feast of the Lanterns/ })).toBeVisible()
+  await saved(page)
+
+  await goTo(page, 'Plan')
+  await expect(page.locator(`.track[data-date="${date}"] .off-word`)).toHaveText('Feast of the Lanterns')
+  await expect(there).toHaveCount(before)
+  await page.getByRole('button', { name: 'Re-plan', exact: true }).click()
+  await expect(page.getByTestId('replan').getByTestId('why-mend')).toContainText(/free/)
+  await page.getByRole('button', { name: 'Accept' }).click()
+  await expect(page.getByTestId('said')).toHaveText('The new plan is kept.')
+  await expect(there).toHaveCount(0)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(there).toHaveCount(before)
+
+  await freeTime()
+  await holidays.getByRole('checkbox', { name: /^Work on Feast of the Lanterns/ }).check()
+  await saved(page)
+  await goTo(page, 'Plan')
+  await expect(there).toHaveCount(before)
+  await expect(page.locator(`.track[data-date="${date}"] .off-word`)).toHaveCount(0)
+  // Left as it was found.
+  await freeTime()
+  await holidays.getByRole('button', { name: /^Remove Feast of the Lanterns/ }).click()
+  await saved(page)
+})
+
+test('a session that was cut short leaves its rest, which a re-plan places', async ({ page }) => {
+  await enterDemo(page, 'Corvane Tessel')
+  await openDemo(page, 'Wenna Tarrowby', 'Plan')
+  const today = (await page.locator('.day.today .track').getAttribute('data-date'))!
+  const session = page.locator(`.track[data-date="${today}"] .state-planned.kind-learn`).first()
+  const id = await session.getAttribute('data-session')
+  await session.click()
+  const panel = page.getByRole('complementary')
+  await panel.getByRole('spinbutton', { name: /^Minutes spent on/ }).fill('20')
+  await panel.getByRole('button', { name: 'Done', exact: true }).click()
+  await expect(panel).toContainText('Done, 20 minutes.')
+  await panel.getByRole('button', { name: 'The rest another day' }).click()
+  await expect(panel).toContainText(/A re-plan finds a place for \d+ minutes\./)
+  const rest = Number(/place for (\d+) minutes/.exec(await panel.innerText())![1])
+  await page.getByRole('button', { name: 'Re-plan', exact: true }).click()
+  await expect(page.getByTestId('replan').getByTestId('why-mend')).toContainText(/rest/)
+  await page.getByRole('button', { name: 'Accept' }).click()
+  await expect(page.getByTestId('said')).toHaveText('The new plan is kept.')
+  const sessions = (await page.evaluate(
+    async () =>
+      (
+        (await (await fetch(`/api/candidates/${location.pathname.split('/')[2]}`)).json()) as {
+          plan: { sessions: { rest?: { of: string }; minutes: number; date: string }[] }
+        }
+      ).plan.sessions,
+  ))!
+  const placed = sessions.filter(({ rest: part }) => part?.of === id)
+  expect(placed.reduce((sum, { minutes }) => sum + minutes, 0)).toBeGreaterThanOrEqual(Math.min(rest, 25))
+  for (const one of placed) expect(one.date >= today).toBe(true)
+  // Left as it was found.
+  await page.getByRole('button', { name: 'Undo' }).first().click()
+  await expect(page.getByTestId('said')).toContainText('Undone')
+  await page.locator(`[data-session="${id}"]`).click()
+  await panel.getByRole('button', { name: 'Undo', exact: true }).click()
+  await expect(panel.getByRole('button', { name: 'Done', exact: true })).toBeVisible()
+})
+
 test('schools side by side, kept as a template; the shelf through CSV', async ({ page }) => {
   await enterDemo(page, 'Corvane Tessel')
   await openDemo(page, 'Wenna Tarrowby', 'Set-up')

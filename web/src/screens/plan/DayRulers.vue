@@ -21,6 +21,9 @@ const { held, spot, refusal } = props.arranging
 const week = (monday: number) => workspace.plan?.weeks.find(({ from }) => dayNumber(from) === monday)
 const visible = computed(() => days.value.flatMap((day) => day.sessions))
 const movable = (session: StoredSession) => isOpen(session, workspace.today)
+/** Behind what still stands on a day off. */
+const clearOf = (sessions: StoredSession[]) =>
+  sessions.length ? left(Math.max(...sessions.map(({ start, minutes }) => minuteOf(start) + minutes))) : '0'
 const labelOf = (session: StoredSession) =>
   `${dateWords(session.date)} ${session.start} to ${endOf(session.start, session.minutes)}: ${workspace.titleOf(session)}, ${statusWords[statusOn(session, workspace.today)]}${session.pinned ? ', pinned' : ''}`
 
@@ -220,7 +223,9 @@ async function key(event: KeyboardEvent): Promise<void> {
         <span v-if="day.exam" class="exam-word"
           >{{ workspace.sitting!.start }} Exam: {{ workspace.sitting!.place }}</span
         >
-        <span v-else-if="day.off" class="off-word">{{ day.holiday ?? 'day off' }}</span>
+        <span v-else-if="day.off" class="off-word" :style="{ marginLeft: clearOf(day.sessions) }">{{
+          day.holiday ?? 'day off'
+        }}</span>
         <button
           v-for="session in day.sessions"
           :key="session.id"
@@ -475,5 +480,6 @@ async function key(event: KeyboardEvent): Promise<void> {
 }
 .off-word {
   color: var(--soft);
+  white-space: nowrap;
 }
 </style>
