@@ -36,6 +36,7 @@ export const SessionMaterial = open({
   pages: Figure.optional().describe('read for the first time'),
   from: Figure.optional().describe('pages of the book before these'),
   questions: Figure.optional(),
+  form: Slug.optional().describe('the form of the exam whose questions these are, which no test is sat on'),
 })
 
 /** Why a topic stands in a session: figures of its first topic as the plan was made. */

@@ -1,4 +1,4 @@
-import type { Form, Plan, PlanNotice, PlanSession, Unplaced } from '@climber/contract'
+import type { Plan, PlanNotice, PlanSession } from '@climber/contract'
 import { isActive, isStudy } from '../sessions/session'
 import { dayNumber, type DayNumber } from '../time/day'
 import { lightWork } from './around/lightWork'
@@ -14,23 +14,9 @@ import type { PlanInput } from './input'
 import { phasesOf } from './phases'
 import { withRemedies } from './remedies'
 import { daysOf, filledDays, mayImprove, studySessions } from './study'
-import { testMinutes } from './tests/lengths'
 import { cautions } from './weeks'
 
-/** Of the papers that nothing uses, so many are at hand in the tray. */
-const mostInTray = 3
-const trayTest = (input: PlanInput, form: Form): Unplaced => ({
-  id: `test.${form.id}.tray`,
-  minutes: testMinutes(input.exam.sections, input.settings.timeFactor),
-  kind: 'test',
-  form: form.id,
-  seen: false,
-  purpose: 'tray',
-  pinned: false,
-  status: 'planned',
-})
-
-export interface Completed extends Pick<Plan, 'phases' | 'notices' | 'unplaced'> {
+export interface Completed extends Pick<Plan, 'phases' | 'notices'> {
   /** What was added to what stands, the frame's own in it. */
   made: PlanSession[]
 }
@@ -86,8 +72,5 @@ export function complete(
       ...leftOut(input, [...standing, ...made]),
       ...cautions(input, [...standing.filter(({ date }) => dayNumber(date) >= first), ...made], hours),
     ],
-    ...(tests.unplaced.length && {
-      unplaced: tests.unplaced.slice(0, mostInTray).map((form) => trayTest(input, form)),
-    }),
   }
 }

@@ -8,6 +8,7 @@ import { groundOf, mostDaysAhead, PlanProblem } from './ground'
 import type { PlanInput } from './input'
 import { beliefsOf } from './mend/beliefs'
 import { mixedAfterMeeting } from './mend/mixed'
+import { papersLeft, withPapers } from './papers'
 import { leadTimeOf } from './phases'
 import { weeksOf } from './weeks'
 
@@ -28,7 +29,8 @@ export function makePlan(input: PlanInput): Plan {
   const { made, ...said } = complete(input, frameOf(input, ground, name), name)
   const owed = new Set(input.owed.map(({ id }) => id))
   const placed = [...input.kept.filter(({ id }) => !owed.has(id)), ...made].sort(byTime)
-  const sessions = asItStands(input, mixedAfterMeeting(input, placed))
+  const sessions = asItStands(input, withPapers(input, mixedAfterMeeting(input, placed)))
+  const { unplaced, notices } = papersLeft(input, sessions)
   return {
     madeOn: input.today,
     sitting: input.sitting.id,
@@ -36,6 +38,8 @@ export function makePlan(input: PlanInput): Plan {
     leadTime: leadTimeOf(exam - first),
     weeks: weeksOf(calendar, sessions, first, exam),
     ...said,
+    notices: [...said.notices, ...notices],
+    ...(unplaced && { unplaced }),
     beliefs: beliefsOf(input),
     sessions,
   }

@@ -2,7 +2,7 @@ import type { Plan } from '@climber/contract'
 import { type CheckInput, factsOf, type Rule, type Violation } from './facts'
 import { prerequisitesFirst } from './order'
 import { inFreeTime, keptAndUnique } from './place'
-import { retestsWait, testsInOrder, timedSetsFit } from './tests'
+import { questionsOnce, retestsWait, testsInOrder, timedSetsFit } from './tests'
 import { dayCap, noOverlap, weekCaps } from './totals'
 
 export type { CheckInput, Violation } from './facts'
@@ -16,6 +16,7 @@ const rules: Rule[] = [
   testsInOrder,
   retestsWait,
   timedSetsFit,
+  questionsOnce,
   prerequisitesFirst,
 ]
 

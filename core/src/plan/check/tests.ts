@@ -163,6 +163,25 @@ export const timedSetsFit: Rule = ({ made }, fail) => {
   }
 }
 
+/** Questions of a paper are worked once on each topic, of none that is kept for rehearsal, and of none that is sat unseen. */
+export const questionsOnce: Rule = ({ input, live, made }, fail) => {
+  const taken = new Set<string>()
+  for (const session of live) {
+    const form = 'material' in session ? session.material?.form : undefined
+    if (form === undefined || !('topics' in session) || session.rest) continue
+    const { source } = input.exam.forms.find(({ id }) => id === form) ?? {}
+    if (made.includes(session) && (source !== 'other' || input.reserved?.includes(form)))
+      fail('reserved', `${session.id} takes questions of ${form}, which is kept for rehearsal`)
+    const unseen = live.some((test) => isTest(test) && test.form === form && !test.seen)
+    if (made.includes(session) && unseen)
+      fail('resit', `${session.id} takes questions of ${form}, which is sat unseen`)
+    const again = session.topics.some((topic) => taken.has(`${form} ${topic}`))
+    if (made.includes(session) && again)
+      fail('resit', `${session.id} takes questions of ${form} that were worked`)
+    for (const topic of session.topics) taken.add(`${form} ${topic}`)
+  }
+}
+
 /** A retest comes its days after the review. */
 export const retestsWait: Rule = ({ input, made, live }, fail) => {
   const days = input.settings.retestDays ?? 7

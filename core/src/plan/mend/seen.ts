@@ -1,5 +1,5 @@
 import type { TestSession } from '@climber/contract'
-import { formsWithin, haveInCommon } from '../../attempts/sat'
+import { formsWithin, formsWorked, haveInCommon } from '../../attempts/sat'
 import { byTime, isTest, isWhole, partOf } from '../../sessions/session'
 import { dayNumber } from '../../time/day'
 import type { Mending } from './mending'
@@ -7,15 +7,18 @@ import { dropTest } from './tests'
 
 const notSat = 'The form that it was to repeat is not sat before it.'
 
-/** Whether any of what a test holds was sat, or is to be sat, before it. */
+/** Whether any of what a test holds was sat or worked, or is to be sat, before it. */
 function metBefore(
   { input, active }: Pick<Mending, 'input'> & { active: TestSession[] },
   test: TestSession,
 ): boolean {
   const own = partOf(test)
-  return [...input.sat, ...formsWithin([...input.lived.filter(isTest), ...active])].some(
-    ({ form, date, sections }) => form === test.form && date < test.date && haveInCommon(sections, own),
-  )
+  const { sat, lived, kept } = input
+  return [
+    ...sat,
+    ...formsWithin([...lived.filter(isTest), ...active]),
+    ...formsWorked([...lived, ...kept]),
+  ].some(({ form, date, sections }) => form === test.form && date < test.date && haveInCommon(sections, own))
 }
 
 /**

@@ -1,5 +1,5 @@
 import type { Form, TestSession } from '@climber/contract'
-import { type FormSat, formsWithin, haveInCommon, resitAfterDays } from '../../attempts/sat'
+import { type FormSat, formsWorked, formsWithin, haveInCommon, resitAfterDays } from '../../attempts/sat'
 import { isTest, isWhole } from '../../sessions/session'
 import { dayNumber, type DayNumber } from '../../time/day'
 import type { PlanInput } from '../input'
@@ -14,10 +14,11 @@ export interface FormUse {
 }
 export type FormUses = Map<PlacedTest, FormUse>
 
-/** Every form, or sections of it, that was met or will be by what stands already. */
+/** Every form, or sections of it, that was met or will be by what stands already, or gave questions that were worked. */
 export const metBefore = ({ sat, lived, kept }: PlanInput): FormSat[] => [
   ...sat,
   ...formsWithin([...lived, ...kept].filter(isTest)),
+  ...formsWorked([...lived, ...kept]),
 ]
 
 /** Forms that are kept for the end: the publisher's, and what the shelf reserves. */

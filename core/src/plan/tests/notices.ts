@@ -54,15 +54,5 @@ export function noticesOf(
       code: 'no-form',
       message: `${formless === 1 ? 'One more whole test' : `${formless} more whole tests`} would fit: no unseen form is left, and none that could be sat once more. Add a form to the exam format to have more.`,
     })
-  if (unused.length) {
-    const [idle, they, them] =
-      unused.length === 1
-        ? [`${unused[0]!.title} is`, 'with its review it', 'it waits']
-        : [`${unused.length} unseen forms are`, 'with their reviews they', 'the first of them wait']
-    notices.push({
-      code: 'forms-unused',
-      message: `${idle} not used: ${they} would take more of the time than tests are to have here. More free time, or a shorter review, makes room; ${them} in the tray.`,
-    })
-  }
   return notices
 }

@@ -27,8 +27,6 @@ export type WishedTests = 'all' | 'what is missing'
 export interface PlacedTests {
   sessions: PlanSession[]
   notices: PlanNotice[]
-  /** Unseen forms that tests which found no place would have used. */
-  unplaced: Form[]
 }
 
 /** The publisher's and others' forms that nothing in the plan is sat on, in part or in whole. */
@@ -105,6 +103,5 @@ export function placeTests(
       settled,
       unused,
     }),
-    unplaced: unused,
   }
 }

@@ -1,10 +1,11 @@
-import { type ExamFormat, parts, type Plan, type TestSession } from '@climber/contract'
+import { type ExamFormat, type Form, parts, type Plan, type TestSession } from '@climber/contract'
 import { inputsOf, today } from '../../../test/arbitrary'
 import { gardenBaseline, gardenExam, gardenRecord, practice } from '../../../test/fixture'
 import {
   checkPlan,
   dateOf,
   dayNumber,
+  isStudy,
   isTest,
   isWhole,
   makePlan,
@@ -38,6 +39,13 @@ function planned({ days = 82, windows, settings = {}, exam = {}, attempts }: Cha
   return plan
 }
 const testsOf = ({ sessions }: Plan): TestSession[] => sessions.filter(isTest)
+/** Study that takes questions of a paper. */
+const worked = ({ sessions }: Plan) =>
+  sessions.flatMap((session) =>
+    isStudy(session) && session.material?.form !== undefined
+      ? [{ ...session.material, form: session.material.form, topics: session.topics, session }]
+      : [],
+  )
 const codes = ({ notices }: Plan) => notices.map(({ code }) => code)
 const before = (days: number, session: { date: string }) => dayNumber(date(days)) - dayNumber(session.date)
 
@@ -148,11 +156,37 @@ describe('papers', () => {
       for (const settings of [{}, { testEveryDays: 4, reviewRatio: 0.5 }]) {
         const plan = planned({ windows, settings, exam: { forms: gardenExam.forms.slice(0, forms) } })
         expect(codes(plan).includes('no-form') && codes(plan).includes('forms-unused')).toBe(false)
-        const used = new Set(testsOf(plan).map(({ form }) => form))
+        const used = new Set([...testsOf(plan), ...worked(plan)].map(({ form }) => form))
         expect(codes(plan).includes('forms-unused')).toBe(
           gardenExam.forms.slice(0, forms).some(({ id }) => !used.has(id)),
         )
       }
+  })
+  it('that no test is sat on serve as questions: on a topic once, under the clock first, none kept for the end, one whole', () => {
+    const many = Array.from({ length: 12 }, (_, at): Form => ({
+      id: `wall-${at + 1}`,
+      title: `Wall press paper ${at + 1}`,
+      source: 'other',
+      conversions: {},
+    }))
+    const forms = [...gardenExam.forms.filter(({ source }) => source === 'publisher'), ...many]
+    const plan = planned({ windows, exam: { forms } })
+    const taken = worked(plan)
+    const tested = new Set(testsOf(plan).map(({ form }) => form))
+    expect(taken.length).toBeGreaterThan(5)
+    const pairs = taken.flatMap(({ form, topics }) => topics.map((topic) => `${form} ${topic}`))
+    expect(new Set(pairs).size).toBe(pairs.length)
+    for (const { form, text, session } of taken) {
+      expect(form).toMatch(/^wall/)
+      expect(tested.has(form)).toBe(false)
+      expect(text).toMatch(/ of its questions on |: its questions on /)
+      expect(session.kind).not.toBe('learn')
+    }
+    const clocked = plan.sessions.flatMap((one) => (isStudy(one) && one.timed ? [one] : []))
+    expect(clocked.every(({ material }) => material?.form)).toBe(true)
+    const left = many.filter(({ id }) => !tested.has(id) && !taken.some(({ form }) => form === id))
+    expect(left.length).toBeGreaterThan(0)
+    expect(plan.unplaced?.map(({ id }) => id)).toContain(`test.${left[0]!.id}.tray`)
   })
   it('are sat section by section once each, and a whole one is not begun that way', () => {
     const plan = planned({ windows, settings: { schools: { order: 'weakest' } } })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { dateOf, dayNumber, hasSlipped, minuteOf, mondayOf } from '@climber/core'
+import { dateOf, dayNumber, hasSlipped, materialOf, minuteOf, mondayOf } from '@climber/core'
 import { kindWord } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
 import { useReasons } from '../../stores/reasons'
@@ -85,6 +85,7 @@ const when = computed(() => {
           <span>{{ when }}</span>
         </div>
         <p class="large title" data-testid="next-title">{{ workspace.titleOf(next) }}</p>
+        <p v-if="materialOf(next)">{{ materialOf(next)!.text }}</p>
         <p class="why">{{ workspace.whyOf(next) }}</p>
         <SessionActions :session="next" />
       </section>
@@ -113,6 +114,9 @@ const when = computed(() => {
                 >
                   Log its score
                 </router-link>
+                <div v-if="session.status === 'planned' && materialOf(session)" class="small soft">
+                  {{ materialOf(session)!.text }}
+                </div>
                 <SessionActions v-if="session.status !== 'planned'" :session="session" />
               </td>
               <td class="n">{{ durationWords(session.minutesDone ?? session.minutes) }}</td>
