@@ -52,7 +52,6 @@ const takesQuestions = (session: PlanSession, today: string): session is StudySe
 class LoosePapers {
   private readonly taken = new Map<string, Set<string>>()
   private readonly questions: Map<string, number>
-  private readonly titles: Map<string, string>
 
   constructor(
     exam: ExamFormat,
@@ -60,7 +59,6 @@ class LoosePapers {
     sessions: PlanSession[],
   ) {
     this.questions = questionsByTopic(exam)
-    this.titles = new Map(exam.topics.map(({ id, title }) => [id, title]))
     for (const session of sessions) {
       const form = isStudy(session) && session.material?.form
       if (form) this.take(form, session.topics)
@@ -96,8 +94,7 @@ class LoosePapers {
       if (there < needs) continue
       this.take(id, topics)
       const most = timed?.items ?? Math.floor(minutes / minutesEach)
-      const about = topics.map((topic) => this.titles.get(topic)).join(', ')
-      const text = `${title}: ${there > most ? `${most} of its questions on ${about}` : `its questions on ${about}, about ${there}`}`
+      const text = `${there > most ? most : `About ${there}`} questions from ${title}`
       return { ...bare, material: { id, form: id, text: text.slice(0, longestText) } }
     }
     return before?.form === undefined ? session : bare

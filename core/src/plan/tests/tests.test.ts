@@ -179,7 +179,7 @@ describe('papers', () => {
     for (const { form, text, session } of taken) {
       expect(form).toMatch(/^wall/)
       expect(tested.has(form)).toBe(false)
-      expect(text).toMatch(/ of its questions on |: its questions on /)
+      expect(text).toMatch(/^(About )?\d+ questions from Wall press paper \d+$/)
       expect(session.kind).not.toBe('learn')
     }
     const clocked = plan.sessions.flatMap((one) => (isStudy(one) && one.timed ? [one] : []))

@@ -2,7 +2,7 @@
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { RoomSetup } from '@climber/contract'
-import { attemptTitle, type RoomView, timeOf } from '@climber/core'
+import { attemptTitle, materialOf, type RoomView, timeOf } from '@climber/core'
 import { call } from '../../api'
 import ChoiceField from '../../kit/ChoiceField.vue'
 import ChoicesField from '../../kit/ChoicesField.vue'
@@ -149,6 +149,7 @@ async function begin(): Promise<void> {
         Planned: {{ workspace.titleOf(due) }}, {{ dateWords(due.date, workspace.today)
         }}<template v-if="!isSession">; what is chosen below is another test, and it stays planned</template>.
       </p>
+      <p v-if="due && isSession && materialOf(due)" class="small">{{ materialOf(due)!.text }}.</p>
       <div class="fields">
         <ChoiceField v-model="choice.what" class="wide" label="What" :options="offered" />
         <ChoiceField
