@@ -1,4 +1,5 @@
 import type { PlanSession, SessionKind, Settings } from '@climber/contract'
+import { examShares } from '../exam/coverage'
 import { isTest, isWhole, topicsOf } from '../sessions/session'
 import { assess } from './assessment'
 import type { CandidateRecord, Moment } from './moment'
@@ -57,8 +58,10 @@ export function compareSchools(
     const byWeek = plan.weeks.map(({ from, plannedMinutes }) => ({ from, hours: plannedMinutes / 60 }))
     const total = sessions.reduce((sum, { minutes }) => sum + minutes / 60, 0)
     const met = new Set(sessions.flatMap(topicsOf))
-    const missed = record.exam.topics.filter(({ id }) => !met.has(id))
-    const sections = record.exam.sections.length
+    const shares = examShares(record.exam)
+    const missed = record.exam.topics.flatMap(({ id, title }, at) =>
+      met.has(id) ? [] : [{ title, share: shares[at]! }],
+    )
     return {
       title,
       odds: odds?.odds,
@@ -75,7 +78,7 @@ export function compareSchools(
       byWeek,
       untouched: {
         topics: missed.map((topic) => topic.title),
-        share: missed.reduce((sum, topic) => sum + topic.share / sections, 0),
+        share: missed.reduce((sum, topic) => sum + topic.share, 0),
       },
       notices: plan.notices.length,
     }
