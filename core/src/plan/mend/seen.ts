@@ -1,9 +1,9 @@
 import type { TestSession } from '@climber/contract'
 import { formsWithin, formsWorked, haveInCommon } from '../../attempts/sat'
-import { byTime, isTest, isWhole, partOf } from '../../sessions/session'
+import { byTime, isTest, isWhole, partOf, startOf } from '../../sessions/session'
 import { dayNumber } from '../../time/day'
 import type { Mending } from './mending'
-import { dropTest } from './tests'
+import { dropTest, followsKept } from './tests'
 
 const notSat = 'The form that it was to repeat is not sat before it.'
 
@@ -23,7 +23,8 @@ function metBefore(
 
 /**
  * Whole tests ahead that sit a form once more, as it turned out: where the first sitting has gone, another maker's form is a fresh one after
- * all; one that is kept for the end is left alone until then. One whose form was met meanwhile is told as seen.
+ * all, if nothing that is kept for the end comes before it; one that is kept for the end is left alone until then. One whose form was met
+ * meanwhile is told as seen.
  */
 export function seenAsItIs(mending: Mending): void {
   const { input, placed, today, keptForms } = mending
@@ -32,7 +33,11 @@ export function seenAsItIs(mending: Mending): void {
     const met = metBefore({ input, active: mending.tests() }, test)
     if (met === test.seen || (!met && test.pinned)) continue
     if (met) placed.set(test.id, { ...test, seen: true, purpose: 'seen' })
-    else if (!keptForms.has(test.form)) placed.set(test.id, { ...test, seen: false, purpose: 'rhythm' })
+    else if (
+      !keptForms.has(test.form) &&
+      !followsKept(mending, { ...test, seen: false }, mending.tests(), startOf(test))
+    )
+      placed.set(test.id, { ...test, seen: false, purpose: 'rhythm' })
     else {
       mending.lift(test)
       dropTest(mending, test, notSat)
