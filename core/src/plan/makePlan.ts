@@ -29,7 +29,7 @@ export function makePlan(input: PlanInput): Plan {
   const { made, ...said } = complete(input, frameOf(input, ground, name), name)
   const owed = new Set(input.owed.map(({ id }) => id))
   const placed = [...input.kept.filter(({ id }) => !owed.has(id)), ...made].sort(byTime)
-  const sessions = asItStands(input, withPapers(input, mixedAfterMeeting(input, placed)))
+  const sessions = asItStands(input, withPapers(input, mixedAfterMeeting(input, placed), said.phases))
   const { unplaced, notices } = papersLeft(input, sessions)
   return {
     madeOn: input.today,

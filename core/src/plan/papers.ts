@@ -1,6 +1,7 @@
 import type {
   ExamFormat,
   Form,
+  Phase,
   Plan,
   PlanNotice,
   PlanSession,
@@ -10,11 +11,12 @@ import type {
 import { formsTaken, formsWithin } from '../attempts/sat'
 import { itemsOf } from '../scoring/raw'
 import { byTime, isActive, isStudy, isTest } from '../sessions/session'
+import { rehearsalsOf } from './board/board'
 import type { PlanInput } from './input'
 import { keptForms } from './tests/forms'
 import { testMinutes } from './tests/lengths'
 
-/** So many unseen papers stay whole in any case: for a test more than planned. */
+/** So many unseen papers stay whole in any case, for a test more than planned: of those kept for the end where any is free. */
 const heldBack = 1
 /** A session takes no fewer questions from a paper. */
 const fewest = 4
@@ -56,6 +58,7 @@ class LoosePapers {
   constructor(
     exam: ExamFormat,
     private readonly open: Form[],
+    private readonly kept: Set<string>,
     sessions: PlanSession[],
   ) {
     this.questions = questionsByTopic(exam)
@@ -76,20 +79,23 @@ class LoosePapers {
     return Math.floor(topics.reduce((sum, topic) => sum + (this.questions.get(topic) ?? 0), 0))
   }
 
-  /** Papers in the order in which they are taken up: those begun first, and never the last that is whole. */
-  private inTurn(): Form[] {
+  /** Papers in the order in which they are taken up: those begun first, and never the last that is whole; while rehearsing those kept for it before others. */
+  private inTurn(rehearsing: boolean): Form[] {
     const isBegun = ({ id }: Form) => this.taken.has(id)
-    const whole = this.open.filter((form) => !isBegun(form))
-    return [...this.open.filter(isBegun), ...whole.slice(0, Math.max(0, whole.length - heldBack))]
+    const isKept = ({ id }: Form) => this.kept.has(id)
+    const last = (a: Form, b: Form) => Number(isKept(a)) - Number(isKept(b))
+    const whole = this.open.filter((form) => !isBegun(form)).sort(last)
+    const all = [...this.open.filter(isBegun), ...whole.slice(0, Math.max(0, whole.length - heldBack))]
+    return [...(rehearsing ? all.filter(isKept) : []), ...all.filter((form) => !isKept(form))]
   }
 
   /** The session with questions of a paper, of that it had where it still can; as it was where none has enough. */
-  give(session: StudySession): StudySession {
+  give(session: StudySession, rehearsing: boolean): StudySession {
     const { topics, timed, material, minutes } = session
-    const had = this.open.filter(({ id }) => id === material?.form)
+    const had = this.open.filter(({ id }) => id === material?.form && (rehearsing || !this.kept.has(id)))
     const needs = timed?.items ?? fewest
     const { material: before, ...bare } = session
-    for (const { id, title } of [...had, ...this.inTurn()]) {
+    for (const { id, title } of [...had, ...this.inTurn(rehearsing)]) {
       const there = this.on(id, topics)
       if (there < needs) continue
       this.take(id, topics)
@@ -102,22 +108,25 @@ class LoosePapers {
 }
 
 /**
- * Other makers' papers that no test is sat on serve as questions: each on a topic once, for sets under the clock first, then for mixed sets
- * and drills that nothing of the shelf is there for. A paper that is begun goes on before the next one; one stays whole.
+ * Papers that no test is sat on serve as questions: each on a topic once, for sets under the clock first, then for mixed sets and drills that
+ * nothing of the shelf is there for; those kept for the end only while rehearsing. A paper that is begun goes on before the next one; one
+ * stays whole.
  */
-export function withPapers(input: PlanInput, sessions: PlanSession[]): PlanSession[] {
+export function withPapers(input: PlanInput, sessions: PlanSession[], phases: Phase[]): PlanSession[] {
   const kept = keptForms(input)
-  const open = withoutTest(input, sessions).filter(({ id }) => !kept.has(id))
+  const open = withoutTest(input, sessions)
+  const rehearsals = rehearsalsOf(phases)
+  const rehearsing = ({ date }: PlanSession) => rehearsals.some(({ from, to }) => from <= date && date <= to)
   const own = sessions.filter((session) => takesQuestions(session, input.today))
   if (!own.some(({ material }) => material?.form !== undefined) && open.length <= heldBack) return sessions
   const fixed = sessions.filter((session) => isActive(session) && !own.includes(session as StudySession))
-  const papers = new LoosePapers(input.exam, open, [...input.lived, ...fixed])
+  const papers = new LoosePapers(input.exam, open, kept, [...input.lived, ...fixed])
   const rank = ({ material, timed, kind }: StudySession) =>
     material?.form !== undefined ? 0 : timed ? 1 : kind === 'mixed' ? 2 : 3
   const given = new Map(
     own
       .sort((a, b) => rank(a) - rank(b) || byTime(a, b))
-      .map((session): [string, PlanSession] => [session.id, papers.give(session)]),
+      .map((session): [string, PlanSession] => [session.id, papers.give(session, rehearsing(session))]),
   )
   return sessions.map((session) => given.get(session.id) ?? session)
 }
@@ -133,18 +142,16 @@ const trayTest = (input: PlanInput, form: Form): Unplaced => ({
   status: 'planned',
 })
 
-function unusedNotice([first, ...more]: Form[]): PlanNotice[] {
-  if (!first) return []
-  const [idle, they, them] = more.length
-    ? [`${more.length + 1} unseen forms are`, 'with their reviews they', 'the first of them wait']
-    : [`${first.title} is`, 'with its review it', 'it waits']
-  return [
-    {
-      code: 'forms-unused',
-      message: `${idle} not used: ${they} would take more of the time than tests are to have here. More free time, or a shorter review, makes room; ${them} in the tray.`,
-    },
-  ]
-}
+/** Said where more than those held back stay whole. */
+const unusedNotice = (left: Form[]): PlanNotice[] =>
+  left.length > heldBack
+    ? [
+        {
+          code: 'forms-unused',
+          message: `${left.length} unseen forms are not used: with their reviews they would take more of the time than tests are to have here. More free time, or a shorter review, makes room; the first of them wait in the tray.`,
+        },
+      ]
+    : []
 
 /** The unseen papers that a plan leaves untouched: what is said of them, and the first of them for the tray. */
 export function papersLeft(input: PlanInput, sessions: PlanSession[]): Pick<Plan, 'notices' | 'unplaced'> {

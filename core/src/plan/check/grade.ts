@@ -65,14 +65,19 @@ const lastRehearsal: Look = ({ made, input, exam, taper, said }) => {
   return grade('last rehearsal', ['none in the last ten days'], said('no-rehearsal') ? 'fair' : 'poor')
 }
 
-/** Unseen papers are used, whole or for their questions, or it is said that they are not; none is idle while none is said to be left. */
-const papersUsed: Look = ({ input, made, said }) => {
+/**
+ * Unseen papers are used, whole or for their questions, but for one in reserve that the tray holds; or it is said that they are not. None is
+ * idle while none is said to be left.
+ */
+const papersUsed: Look = ({ input, plan, made, said }) => {
   const worked = [...input.kept, ...made].map((one) => ('material' in one ? one.material?.form : undefined))
   const used = new Set([
     ...[...input.sat, ...input.kept.filter(isTest), ...made.filter(isTest)].map(({ form }) => form),
     ...worked,
   ])
   const idle = input.exam.forms.filter(({ id }) => !used.has(id))
+  const inTray = plan.unplaced?.some((piece) => 'form' in piece && piece.form === idle[0]?.id)
+  if (idle.length === 1 && inTray && !said('no-form')) return grade('papers used', [])
   const honest = said('forms-unused') && !said('no-form')
   return grade(
     'papers used',

@@ -88,16 +88,19 @@ function reviewed(facts: Facts, test: Whole, next: TestSession | undefined, fail
   }
 }
 
-/** The publisher's forms, and those kept, are for the end: nothing but these is sat after one. */
-function keptForTheEnd(facts: Facts, tests: Whole[], { first, last }: Whole, fail: Fail): void {
-  const { input, plan, examDay, keptIds } = facts
-  const { settings, exam } = input
+/** Whether a day is one of those for rehearsing, by the names of their phases. */
+function inRehearsal({ input: { settings }, plan }: Facts, date: string): boolean {
   const names = settings.stages
     ? settings.stages.filter((stage) => stage.rehearsal).map(({ name }) => name)
     : ['Rehearse', 'Sprint']
-  const inPhase = plan.phases.some(
-    ({ name, from, to }) => names.includes(name) && from <= first.date && first.date <= to,
-  )
+  return plan.phases.some(({ name, from, to }) => names.includes(name) && from <= date && date <= to)
+}
+
+/** The publisher's forms, and those kept, are for the end: nothing but these is sat after one. */
+function keptForTheEnd(facts: Facts, tests: Whole[], { first, last }: Whole, fail: Fail): void {
+  const { input, examDay, keptIds } = facts
+  const { settings, exam } = input
+  const inPhase = inRehearsal(facts, first.date)
   const asked = (settings.rehearsals ?? []).some((days) => Math.abs(examDay - days - at(first.date)) <= 3)
   const lately = at(last.date) >= examDay - lastDays
   const isKept = (id: string | undefined) =>
@@ -163,14 +166,16 @@ export const timedSetsFit: Rule = ({ made }, fail) => {
   }
 }
 
-/** Questions of a paper are worked once on each topic, of none that is kept for rehearsal, and of none that is sat unseen. */
-export const questionsOnce: Rule = ({ input, live, made }, fail) => {
+/** Questions of a paper are worked once on each topic, of one that is kept for rehearsal only then, and of none that is sat unseen. */
+export const questionsOnce: Rule = (facts, fail) => {
+  const { input, live, made } = facts
   const taken = new Set<string>()
   for (const session of live) {
     const form = 'material' in session ? session.material?.form : undefined
     if (form === undefined || !('topics' in session) || session.rest) continue
     const { source } = input.exam.forms.find(({ id }) => id === form) ?? {}
-    if (made.includes(session) && (source !== 'other' || input.reserved?.includes(form)))
+    const isKept = source !== 'other' || input.reserved?.includes(form)
+    if (made.includes(session) && isKept && !inRehearsal(facts, session.date))
       fail('reserved', `${session.id} takes questions of ${form}, which is kept for rehearsal`)
     const unseen = live.some((test) => isTest(test) && test.form === form && !test.seen)
     if (made.includes(session) && unseen)

@@ -155,7 +155,7 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
   const placed = mixedAfterMeeting(input, sessionsMended(mending, outcome))
   const first = diffPlans(previous.sessions, placed, mending.reasons)
   const lost = [...mending.dropped.values(), ...mending.slipped]
-  const sessions = asItStands(input, withPapers(input, handAnew(input, placed, first, lost)))
+  const sessions = asItStands(input, withPapers(input, handAnew(input, placed, first, lost), said.phases))
   const papers = papersLeft(input, sessions)
   const { unplaced: _u, ...before } = previous
   const plan: Plan = {
