@@ -60,6 +60,16 @@ describe('Today', () => {
     await page.press('Undo')
     await page.until(() => title() === first)
   })
+  it('says what of the shelf, or of a paper, is worked through', async () => {
+    const served = new Served([fresh('Wenna Tarrowby')])
+    const { sessions } = served.candidates[0]!.plan!
+    const due = sessions.filter(({ date, status }) => date === today && status === 'planned')
+    expect(due.length).toBeGreaterThan(1)
+    for (const [at, one] of due.entries())
+      Object.assign(one, { material: { id: 'tidewise-9', form: 'tidewise-9', text: `${at + 6} questions` } })
+    page = await opened(Today, served, served.candidates[0]!.id)
+    for (const at of due.keys()) expect(page.text()).toContain(`${at + 6} questions`)
+  })
   it('leaves the rest of what was done in part to a re-plan', async () => {
     const { served, page, title } = await open()
     const first = title()

@@ -35,7 +35,12 @@ const leavesRehearsals = (mending: Mending, test: TestSession, day: DayNumber): 
   mending.isKeptForm(test) && !mending.rehearses(day)
 
 /** It is another maker's, and comes after one that is kept for the end and was given to the tests just before the rehearsals. */
-export const followsKept = (mending: Mending, test: TestSession, others: TestSession[], start: number): boolean =>
+export const followsKept = (
+  mending: Mending,
+  test: TestSession,
+  others: TestSession[],
+  start: number,
+): boolean =>
   isWhole(test) &&
   !test.seen &&
   !mending.keptForms.has(test.form ?? '') &&
