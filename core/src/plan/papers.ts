@@ -40,15 +40,17 @@ function withoutTest({ exam, sat, lived }: PlanInput, sessions: PlanSession[]): 
   return exam.forms.filter(({ id }) => !tested.has(id))
 }
 
-/** Whether questions of a paper suit a session: on what was met, to come, asked for by no review; a set under the clock has them rather than those of a bank. */
-const takesQuestions = (session: PlanSession, today: string): session is StudySession =>
+/** Whether a session may be given questions of a paper, or others than it had: to come, asked for by no review, no rest of another. */
+const isGiven = (session: PlanSession, today: string): session is StudySession =>
   isStudy(session) &&
-  session.kind !== 'learn' &&
   session.status === 'planned' &&
   session.date >= today &&
   !session.remedy &&
-  !session.rest &&
-  (!session.material || session.material.form !== undefined || session.timed !== undefined)
+  !session.rest
+
+/** Whether questions of a paper suit it: on what was met, with nothing of the shelf. A set under the clock has them rather than those of a bank. */
+const takesQuestions = ({ kind, material, timed }: StudySession): boolean =>
+  kind !== 'learn' && (!material || material.form !== undefined || timed !== undefined)
 
 /** Papers whose questions are worked topic by topic, and which of them are spoken for. */
 class LoosePapers {
@@ -95,6 +97,7 @@ class LoosePapers {
     const had = this.open.filter(({ id }) => id === material?.form && (rehearsing || !this.kept.has(id)))
     const needs = timed?.items ?? fewest
     const { material: before, ...bare } = session
+    if (!takesQuestions(session)) return bare
     for (const { id, title } of [...had, ...this.inTurn(rehearsing)]) {
       const there = this.on(id, topics)
       if (there < needs) continue
@@ -117,7 +120,9 @@ export function withPapers(input: PlanInput, sessions: PlanSession[], phases: Ph
   const open = withoutTest(input, sessions)
   const rehearsals = rehearsalsOf(phases)
   const rehearsing = ({ date }: PlanSession) => rehearsals.some(({ from, to }) => from <= date && date <= to)
-  const own = sessions.filter((session) => takesQuestions(session, input.today))
+  const own = sessions
+    .filter((session) => isGiven(session, input.today))
+    .filter((session) => takesQuestions(session) || session.material?.form !== undefined)
   if (!own.some(({ material }) => material?.form !== undefined) && open.length <= heldBack) return sessions
   const fixed = sessions.filter((session) => isActive(session) && !own.includes(session as StudySession))
   const papers = new LoosePapers(input.exam, open, kept, [...input.lived, ...fixed])
