@@ -1,14 +1,20 @@
 import http from 'node:http'
 import type { AddressInfo } from 'node:net'
+import type { Candidate } from '@climber/contract'
 import { expect, type Locator, type Page, test } from './test'
 import ICAL from 'ical.js'
-import { candidateMenu, enterDemo, goTo, openDemo, saved } from './steps'
+import { ask, candidateMenu, enterDemo, goTo, openDemo, saved } from './steps'
 
 const calendar = (...events: string[]) =>
   ['BEGIN:VCALENDAR', 'VERSION:2.0', ...events, 'END:VCALENDAR', ''].join('\r\n')
 const event = (uid: string, ...lines: string[]) =>
   ['BEGIN:VEVENT', `UID:${uid}`, 'SUMMARY:Night ferry', ...lines, 'END:VEVENT'].join('\r\n')
 
+/** The part of Set-up that says when there is time. */
+async function freeTime(page: Page): Promise<void> {
+  await goTo(page, 'Set-up')
+  await page.getByRole('tab', { name: 'Free time' }).click()
+}
 /** A session of the plan by its kind, planned and still to come. */
 const planned = (page: Page, kind: string): Locator =>
   page.locator(`.session.movable.kind-${kind}.state-planned`)
@@ -33,8 +39,7 @@ test('a plan is built round commitments: from a file, and read again at their ad
   await openDemo(page, 'Wenna Tarrowby', 'Plan')
   const first = planned(page, 'learn').first()
   const date = (await dateOn(first)).replaceAll('-', '')
-  await goTo(page, 'Set-up')
-  await page.getByRole('tab', { name: 'Free time' }).click()
+  await freeTime(page)
   const choose = (text: string) =>
     page
       .getByLabel('Commitments from a calendar file')
@@ -78,8 +83,7 @@ test('a plan is built round commitments: from a file, and read again at their ad
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.locator(`.track[data-date="${day}"] .state-planned`).first()).toBeVisible()
   // Left as it was found.
-  await goTo(page, 'Set-up')
-  await page.getByRole('tab', { name: 'Free time' }).click()
+  await freeTime(page)
   await page.getByRole('button', { name: 'Remove ferry' }).click()
   await page.getByRole('button', { name: 'Remove 127.0.0.1' }).click()
   await saved(page)
@@ -217,16 +221,12 @@ test('a public holiday that is typed is a reason to mend; nothing is planned on 
   await enterDemo(page, 'Corvane Tessel')
   await openDemo(page, 'Wenna Tarrowby', 'Plan')
   const today = (await page.locator('.day.today .track').getAttribute('data-date'))!
-  const far = planned(page, 'learn').and(page.locator('[aria-pressed]')).last()
+  const far = planned(page, 'learn').last()
   const date = await dateOn(far)
   expect(date > today).toBe(true)
   const there = page.locator(`.track[data-date="${date}"] .state-planned`)
   const before = await there.count()
-  const freeTime = async () => {
-    await goTo(page, 'Set-up')
-    await page.getByRole('tab', { name: 'Free time' }).click()
-  }
-  await freeTime()
+  await freeTime(page)
   const holidays = page.getByTestId('holidays')
   await holidays.getByRole('button', { name: 'Add the holiday' }).click()
   await expect(holidays).toContainText('Choose a day first.')
@@ -247,14 +247,14 @@ test('a public holiday that is typed is a reason to mend; nothing is planned on 
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(there).toHaveCount(before)
 
-  await freeTime()
+  await freeTime(page)
   await holidays.getByRole('checkbox', { name: /^Work on Feast of the Lanterns/ }).check()
   await saved(page)
   await goTo(page, 'Plan')
   await expect(there).toHaveCount(before)
   await expect(page.locator(`.track[data-date="${date}"] .off-word`)).toHaveCount(0)
   // Left as it was found.
-  await freeTime()
+  await freeTime(page)
   await holidays.getByRole('button', { name: /^Remove Feast of the Lanterns/ }).click()
   await saved(page)
 })
@@ -277,14 +277,8 @@ test('a session that was cut short leaves its rest, which a re-plan places', asy
   await expect(page.getByTestId('replan').getByTestId('why-mend')).toContainText(/rest/)
   await page.getByRole('button', { name: 'Accept' }).click()
   await expect(page.getByTestId('said')).toHaveText('The new plan is kept.')
-  const sessions = (await page.evaluate(
-    async () =>
-      (
-        (await (await fetch(`/api/candidates/${location.pathname.split('/')[2]}`)).json()) as {
-          plan: { sessions: { rest?: { of: string }; minutes: number; date: string }[] }
-        }
-      ).plan.sessions,
-  ))!
+  const candidate = /\/c\/([^/]+)/.exec(page.url())![1]!
+  const { sessions } = (await ask<Candidate>(page, 'GET', `/api/candidates/${candidate}`)).plan!
   const placed = sessions.filter(({ rest: part }) => part?.of === id)
   expect(placed.reduce((sum, { minutes }) => sum + minutes, 0)).toBeGreaterThanOrEqual(Math.min(rest, 25))
   for (const one of placed) expect(one.date >= today).toBe(true)

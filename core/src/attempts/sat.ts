@@ -126,16 +126,12 @@ export const formsWithin = (tests: TestSession[]): FormSat[] =>
       : [{ form: test.form, date: test.date, ...(sections && { sections }) }]
   })
 
-/** The forms that sessions take questions from, topic by topic. */
-export const formsTaken = (sessions: readonly PlanSession[]): FormSat[] =>
+/** The forms of which questions were worked, topic by topic, before any test is sat on them. */
+export const formsWorked = (sessions: readonly PlanSession[]): FormSat[] =>
   sessions.flatMap((session) => {
     const form = materialOf(session)?.form
-    return form === undefined ? [] : [{ form, date: session.date }]
+    return form === undefined || session.status !== 'done' ? [] : [{ form, date: session.date }]
   })
-
-/** The forms of which questions were worked, before any test is sat on them. */
-export const formsWorked = (sessions: readonly PlanSession[]): FormSat[] =>
-  formsTaken(sessions.filter(({ status }) => status === 'done'))
 
 /**
  * What an item is known by wherever it is met again: its place in its form, or in what was sat where that is of no form. An item

@@ -8,7 +8,7 @@ import { groundOf, mostDaysAhead, PlanProblem } from './ground'
 import type { PlanInput } from './input'
 import { beliefsOf } from './mend/beliefs'
 import { mixedAfterMeeting } from './mend/mixed'
-import { papersLeft, withPapers } from './papers'
+import { withPapers } from './papers'
 import { leadTimeOf } from './phases'
 import { weeksOf } from './weeks'
 
@@ -29,8 +29,8 @@ export function makePlan(input: PlanInput): Plan {
   const { made, ...said } = complete(input, frameOf(input, ground, name), name)
   const owed = new Set(input.owed.map(({ id }) => id))
   const placed = [...input.kept.filter(({ id }) => !owed.has(id)), ...made].sort(byTime)
-  const sessions = asItStands(input, withPapers(input, mixedAfterMeeting(input, placed), said.phases))
-  const { unplaced, notices } = papersLeft(input, sessions)
+  const papers = withPapers(input, mixedAfterMeeting(input, placed), said.phases)
+  const sessions = asItStands(input, papers.sessions)
   return {
     madeOn: input.today,
     sitting: input.sitting.id,
@@ -38,8 +38,8 @@ export function makePlan(input: PlanInput): Plan {
     leadTime: leadTimeOf(exam - first),
     weeks: weeksOf(calendar, sessions, first, exam),
     ...said,
-    notices: [...said.notices, ...notices],
-    ...(unplaced && { unplaced }),
+    ...papers,
+    notices: [...said.notices, ...papers.notices],
     beliefs: beliefsOf(input),
     sessions,
   }

@@ -8,7 +8,7 @@ import type {
   StudySession,
   Unplaced,
 } from '@climber/contract'
-import { formsTaken, formsWithin } from '../attempts/sat'
+import { formsWithin } from '../attempts/sat'
 import { itemsOf } from '../scoring/raw'
 import { byTime, isActive, isStudy, isTest } from '../sessions/session'
 import { rehearsalsOf } from './board/board'
@@ -81,59 +81,38 @@ class LoosePapers {
     return Math.floor(topics.reduce((sum, topic) => sum + (this.questions.get(topic) ?? 0), 0))
   }
 
+  /** Papers of which nothing is taken, those kept for the end last. */
+  whole(): Form[] {
+    const isKept = ({ id }: Form) => Number(this.kept.has(id))
+    return this.open.filter(({ id }) => !this.taken.has(id)).sort((a, b) => isKept(a) - isKept(b))
+  }
   /** Papers in the order in which they are taken up: those begun first, and never the last that is whole; while rehearsing those kept for it before others. */
   private inTurn(rehearsing: boolean): Form[] {
-    const isBegun = ({ id }: Form) => this.taken.has(id)
     const isKept = ({ id }: Form) => this.kept.has(id)
-    const last = (a: Form, b: Form) => Number(isKept(a)) - Number(isKept(b))
-    const whole = this.open.filter((form) => !isBegun(form)).sort(last)
-    const all = [...this.open.filter(isBegun), ...whole.slice(0, Math.max(0, whole.length - heldBack))]
+    const whole = this.whole()
+    const all = [
+      ...this.open.filter(({ id }) => this.taken.has(id)),
+      ...whole.slice(0, Math.max(0, whole.length - heldBack)),
+    ]
     return [...(rehearsing ? all.filter(isKept) : []), ...all.filter((form) => !isKept(form))]
   }
 
   /** The session with questions of a paper, of that it had where it still can; as it was where none has enough. */
   give(session: StudySession, rehearsing: boolean): StudySession {
-    const { topics, timed, material, minutes } = session
-    const had = this.open.filter(({ id }) => id === material?.form && (rehearsing || !this.kept.has(id)))
-    const needs = timed?.items ?? fewest
-    const { material: before, ...bare } = session
+    const { material, ...bare } = session
     if (!takesQuestions(session)) return bare
+    const { topics, timed, minutes } = session
+    const had = this.open.filter(({ id }) => id === material?.form && (rehearsing || !this.kept.has(id)))
     for (const { id, title } of [...had, ...this.inTurn(rehearsing)]) {
       const there = this.on(id, topics)
-      if (there < needs) continue
+      if (there < (timed?.items ?? fewest)) continue
       this.take(id, topics)
       const most = timed?.items ?? Math.floor(minutes / minutesEach)
       const text = `${there > most ? most : `About ${there}`} questions from ${title}`
       return { ...bare, material: { id, form: id, text: text.slice(0, longestText) } }
     }
-    return before?.form === undefined ? session : bare
+    return material?.form === undefined ? session : bare
   }
-}
-
-/**
- * Papers that no test is sat on serve as questions: each on a topic once, for sets under the clock first, then for mixed sets and drills that
- * nothing of the shelf is there for; those kept for the end only while rehearsing. A paper that is begun goes on before the next one; one
- * stays whole.
- */
-export function withPapers(input: PlanInput, sessions: PlanSession[], phases: Phase[]): PlanSession[] {
-  const kept = keptForms(input)
-  const open = withoutTest(input, sessions)
-  const rehearsals = rehearsalsOf(phases)
-  const rehearsing = ({ date }: PlanSession) => rehearsals.some(({ from, to }) => from <= date && date <= to)
-  const own = sessions
-    .filter((session) => isGiven(session, input.today))
-    .filter((session) => takesQuestions(session) || session.material?.form !== undefined)
-  if (!own.some(({ material }) => material?.form !== undefined) && open.length <= heldBack) return sessions
-  const fixed = sessions.filter((session) => isActive(session) && !own.includes(session as StudySession))
-  const papers = new LoosePapers(input.exam, open, kept, [...input.lived, ...fixed])
-  const rank = ({ material, timed, kind }: StudySession) =>
-    material?.form !== undefined ? 0 : timed ? 1 : kind === 'mixed' ? 2 : 3
-  const given = new Map(
-    own
-      .sort((a, b) => rank(a) - rank(b) || byTime(a, b))
-      .map((session): [string, PlanSession] => [session.id, papers.give(session, rehearsing(session))]),
-  )
-  return sessions.map((session) => given.get(session.id) ?? session)
 }
 
 const trayTest = (input: PlanInput, form: Form): Unplaced => ({
@@ -158,15 +137,34 @@ const unusedNotice = (left: Form[]): PlanNotice[] =>
       ]
     : []
 
-/** The unseen papers that a plan leaves untouched: what is said of them, and the first of them for the tray. */
-export function papersLeft(input: PlanInput, sessions: PlanSession[]): Pick<Plan, 'notices' | 'unplaced'> {
-  const begun = new Set(formsTaken([...input.lived, ...sessions.filter(isActive)]).map(({ form }) => form))
-  const kept = keptForms(input)
-  // Those kept for the end come last.
-  const left = withoutTest(input, sessions)
-    .filter(({ id }) => !begun.has(id))
-    .sort((a, b) => Number(kept.has(a.id)) - Number(kept.has(b.id)))
+/** Sessions with what they take from papers, what is said of those left untouched, and the first of these for the tray. */
+type Papered = Pick<Plan, 'sessions' | 'notices' | 'unplaced'>
+
+/**
+ * Papers that no test is sat on serve as questions: each on a topic once, for sets under the clock first, then for mixed sets and drills that
+ * nothing of the shelf is there for; those kept for the end only while rehearsing. A paper that is begun goes on before the next one; one
+ * stays whole.
+ */
+export function withPapers(input: PlanInput, sessions: PlanSession[], phases: Phase[]): Papered {
+  const open = withoutTest(input, sessions)
+  const rehearsals = rehearsalsOf(phases)
+  const rehearsing = ({ date }: PlanSession) => rehearsals.some(({ from, to }) => from <= date && date <= to)
+  const hasPaper = ({ material }: StudySession) => material?.form !== undefined
+  const own = sessions
+    .filter((session) => isGiven(session, input.today))
+    .filter((session) => takesQuestions(session) || hasPaper(session))
+  const fixed = new Set(sessions.filter(isActive))
+  for (const session of own) fixed.delete(session)
+  const papers = new LoosePapers(input.exam, open, keptForms(input), [...input.lived, ...fixed])
+  const given = new Map<string, PlanSession>()
+  const rank = (session: StudySession) =>
+    hasPaper(session) ? 0 : session.timed ? 1 : session.kind === 'mixed' ? 2 : 3
+  if (open.length > heldBack || own.some(hasPaper))
+    for (const session of own.sort((a, b) => rank(a) - rank(b) || byTime(a, b)))
+      given.set(session.id, papers.give(session, rehearsing(session)))
+  const left = papers.whole()
   return {
+    sessions: sessions.map((session) => given.get(session.id) ?? session),
     notices: unusedNotice(left),
     ...(left.length && { unplaced: left.slice(0, mostInTray).map((form) => trayTest(input, form)) }),
   }

@@ -191,12 +191,12 @@ export class Attending {
     const long = setTimeout(() => (this.stuck.value = true), stuckFrom)
     try {
       await (await presses()).note(roomId, [event])
-      clearTimeout(long)
       if (!--this.unkept.value) this.stuck.value = false
     } catch {
       // A full disk: it stays said. What is pressed goes to the server all the same.
-      clearTimeout(long)
       this.stuck.value = true
+    } finally {
+      clearTimeout(long)
     }
   }
   /** Hands events to the outbox. Whoever is signed out meanwhile has them on the device, and they go when the room is opened again. */

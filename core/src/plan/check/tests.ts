@@ -96,17 +96,17 @@ function inRehearsal({ input: { settings }, plan }: Facts, date: string): boolea
   return plan.phases.some(({ name, from, to }) => names.includes(name) && from <= date && date <= to)
 }
 
+/** Whether a form is the publisher's, or kept for rehearsal all the same. */
+const isKept = ({ exam, reserved }: Facts['input'], id: string | undefined): boolean =>
+  exam.forms.some((form) => form.id === id && (form.source === 'publisher' || reserved?.includes(form.id)))
+
 /** The publisher's forms, and those kept, are for the end: nothing but these is sat after one. */
 function keptForTheEnd(facts: Facts, tests: Whole[], { first, last }: Whole, fail: Fail): void {
   const { input, examDay, keptIds } = facts
-  const { settings, exam } = input
+  const { settings } = input
   const inPhase = inRehearsal(facts, first.date)
   const asked = (settings.rehearsals ?? []).some((days) => Math.abs(examDay - days - at(first.date)) <= 3)
   const lately = at(last.date) >= examDay - lastDays
-  const isKept = (id: string | undefined) =>
-    exam.forms.some(
-      (form) => form.id === id && (form.source === 'publisher' || input.reserved?.includes(form.id)),
-    )
   const later = tests.filter(
     (other) =>
       begins(other.first) > begins(first) &&
@@ -114,7 +114,10 @@ function keptForTheEnd(facts: Facts, tests: Whole[], { first, last }: Whole, fai
       !other.first.seen &&
       !keptIds.has(other.first.id),
   )
-  if (first.sections || (!inPhase && !asked && !lately && !later.every((other) => isKept(other.first.form))))
+  if (
+    first.sections ||
+    (!inPhase && !asked && !lately && !later.every((other) => isKept(input, other.first.form)))
+  )
     fail('reserved', `${first.id} uses ${first.form}, which is kept for rehearsal, before that`)
 }
 
@@ -168,22 +171,22 @@ export const timedSetsFit: Rule = ({ made }, fail) => {
 
 /** Questions of a paper are worked once on each topic, of one that is kept for rehearsal only then, and of none that is sat unseen. */
 export const questionsOnce: Rule = (facts, fail) => {
-  const { input, live, made } = facts
+  const { input, live, keptIds } = facts
   const taken = new Set<string>()
   for (const session of live) {
     const form = 'material' in session ? session.material?.form : undefined
     if (form === undefined || !('topics' in session) || session.rest) continue
-    const { source } = input.exam.forms.find(({ id }) => id === form) ?? {}
-    const isKept = source !== 'other' || input.reserved?.includes(form)
-    if (made.includes(session) && isKept && !inRehearsal(facts, session.date))
-      fail('reserved', `${session.id} takes questions of ${form}, which is kept for rehearsal`)
-    const unseen = live.some((test) => isTest(test) && test.form === form && !test.seen)
-    if (made.includes(session) && unseen)
-      fail('resit', `${session.id} takes questions of ${form}, which is sat unseen`)
-    const again = session.topics.some((topic) => taken.has(`${form} ${topic}`))
-    if (made.includes(session) && again)
-      fail('resit', `${session.id} takes questions of ${form} that were worked`)
-    for (const topic of session.topics) taken.add(`${form} ${topic}`)
+    const pairs = session.topics.map((topic) => `${form} ${topic}`)
+    if (!keptIds.has(session.id)) {
+      const takes = `${session.id} takes questions of ${form}`
+      const known = input.exam.forms.some(({ id }) => id === form)
+      if ((isKept(input, form) || !known) && !inRehearsal(facts, session.date))
+        fail('reserved', `${takes}, which is kept for rehearsal`)
+      if (live.some((test) => isTest(test) && test.form === form && !test.seen))
+        fail('resit', `${takes}, which is sat unseen`)
+      if (pairs.some((pair) => taken.has(pair))) fail('resit', `${takes} that were worked`)
+    }
+    for (const pair of pairs) taken.add(pair)
   }
 }
 

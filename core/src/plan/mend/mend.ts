@@ -6,7 +6,7 @@ import { TopicOrder } from '../board/order'
 import { complete, type Completed } from '../complete'
 import { frameOf } from '../frame'
 import type { PlanInput } from '../input'
-import { papersLeft, withPapers } from '../papers'
+import { withPapers } from '../papers'
 import { weeksOf } from '../weeks'
 import { beliefsOf } from './beliefs'
 import { diffPlans, type PlanDiff } from './diff'
@@ -155,20 +155,20 @@ export function mend(input: PlanInput, previous: Plan): { plan: Plan; diff: Plan
   const placed = mixedAfterMeeting(input, sessionsMended(mending, outcome))
   const first = diffPlans(previous.sessions, placed, mending.reasons)
   const lost = [...mending.dropped.values(), ...mending.slipped]
-  const sessions = asItStands(input, withPapers(input, handAnew(input, placed, first, lost), said.phases))
-  const papers = papersLeft(input, sessions)
+  const papers = withPapers(input, handAnew(input, placed, first, lost), said.phases)
+  const sessions = asItStands(input, papers.sessions)
   const { unplaced: _u, ...before } = previous
   const plan: Plan = {
     ...before,
     sitting: input.sitting.id,
     weeks: weeksAfter(mending, sessions),
     ...said,
+    ...papers,
     notices: [
       ...([...mending.dropped.values()].some(({ kind }) => kind === 'test') ? [testDropped] : []),
       ...said.notices,
       ...papers.notices,
     ],
-    ...(papers.unplaced && { unplaced: papers.unplaced }),
     beliefs: moved || !previous.beliefs ? beliefsOf(input) : previous.beliefs,
     sessions,
   }

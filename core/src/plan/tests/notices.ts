@@ -1,4 +1,4 @@
-import type { Form, PlanNotice } from '@climber/contract'
+import type { PlanNotice } from '@climber/contract'
 import type { PlanInput } from '../input'
 import { isRhythmChosen } from '../phases'
 import type { TestRoom } from './blocks'
@@ -12,14 +12,15 @@ interface Outcome {
   rehearsal?: { reviewMinutes: number }
   /** Whether a last rehearsal stands already, or there are no days for one. */
   settled: boolean
-  unused: Form[]
+  /** Some form is sat by nobody. */
+  idle: boolean
 }
 
 /** What a reader can do something about: no rehearsal, a rhythm that was asked for and is not kept, forms that nothing uses. */
 export function noticesOf(
   input: PlanInput,
   room: TestRoom,
-  { left, formless, rehearsal, settled, unused }: Outcome,
+  { left, formless, rehearsal, settled, idle }: Outcome,
 ): PlanNotice[] {
   const { full, reviewMinutes } = room
   const { minutesPerDay } = input.availability
@@ -49,7 +50,7 @@ export function noticesOf(
       message: `${count(left.review)} left out so that review keeps up: each asks for ${full} minutes and ${reviewMinutes} of review, and learning needs its share of the week.`,
     })
   // While a form is idle, it is that which is told.
-  if (formless && !unused.length)
+  if (formless && !idle)
     notices.push({
       code: 'no-form',
       message: `${formless === 1 ? 'One more whole test' : `${formless} more whole tests`} would fit: no unseen form is left, and none that could be sat once more. Add a form to the exam format to have more.`,

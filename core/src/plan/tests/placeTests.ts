@@ -1,4 +1,4 @@
-import type { Form, PlanNotice, PlanSession } from '@climber/contract'
+import type { PlanNotice, PlanSession } from '@climber/contract'
 import { isActive, isTest, isWhole, reviewsOf } from '../../sessions/session'
 import { dayNumber, type DayNumber } from '../../time/day'
 import type { Calendar } from '../calendar/calendar'
@@ -29,11 +29,11 @@ export interface PlacedTests {
   notices: PlanNotice[]
 }
 
-/** The publisher's and others' forms that nothing in the plan is sat on, in part or in whole. */
-function unusedForms(input: PlanInput, uses: FormUses): Form[] {
+/** Whether nothing is sat on some form of the exam, in part or in whole. */
+function someIdle(input: PlanInput, uses: FormUses): boolean {
   const met = new Set(metBefore(input).map(({ form }) => form))
   const used = new Set([...uses.values()].map(({ form }) => form?.id))
-  return input.exam.forms.filter(({ id }) => !met.has(id) && !used.has(id))
+  return input.exam.forms.some(({ id }) => !met.has(id) && !used.has(id))
 }
 
 /**
@@ -82,7 +82,6 @@ export function placeTests(
     const last = tests[tests.length - 1]
     return last ? [...tests, ...reviewSessions(test, last, name)] : tests
   })
-  const unused = unusedForms(input, uses)
   const final = placing.placed.find(
     (test) => isWholeTest(test) && lastDay(test) >= exam - lastRehearsalWithin,
   )
@@ -101,7 +100,7 @@ export function placeTests(
       formless: without.length,
       ...((final || ahead.length) && { rehearsal: { reviewMinutes } }),
       settled,
-      unused,
+      idle: someIdle(input, uses),
     }),
   }
 }
