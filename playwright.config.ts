@@ -8,11 +8,12 @@ export default defineConfig({
   workers: 2,
   fullyParallel: false,
   retries: 0,
-  timeout: 300_000,
-  expect: { timeout: 30_000 },
+  // Long, since a machine may be many times slower for a while: what is wrong says so, only later.
+  timeout: 900_000,
+  expect: { timeout: 60_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   use: {
-    actionTimeout: 40_000,
+    actionTimeout: 90_000,
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Etc/UTC',
     // It would answer in place of what a journey takes away; e2e/offline.spec.ts lets it in.

@@ -3,6 +3,8 @@ import { expect, type Page, test } from './test'
 import { type ClimberFile } from '@climber/contract'
 import { at, beginPlan, enterDemo, goTo, makeAccount, paint, saved } from './steps'
 
+test.use({ kinds: ['DEMO', 'EMPTY'] })
+
 const part = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Parts of the exam format' }).getByRole('button', { name }).click()
 

@@ -11,6 +11,8 @@ import {
   saved,
 } from './steps'
 
+test.use({ kinds: ['DEMO', 'EMPTY'] })
+
 test('with the server gone what is typed stays, is said, and is sent when it is back', async ({ page }) => {
   await makeAccount(page, 'EMPTY')
   await beginPlan(page)

@@ -2,6 +2,8 @@ import { readFileSync } from 'node:fs'
 import { enterDemo, goTo, makeAccount, openDemo } from './steps'
 import { expect, type Page, test } from './test'
 
+test.use({ kinds: ['DEMO', 'EMPTY'] })
+
 const csv = (name: string, lines: string[]) => ({
   name,
   mimeType: 'text/csv',

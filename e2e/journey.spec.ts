@@ -13,6 +13,8 @@ import {
   saved,
 } from './steps'
 
+test.use({ kinds: ['EMPTY', 'OTHER'] })
+
 test('from an empty account to a logged score that moves the forecast, and on to another server', async ({
   page,
   browser,

@@ -2,6 +2,8 @@ import { randomUUID } from 'node:crypto'
 import { expect, type Locator, type Page, test } from './test'
 import { at, candidateMenu, chosenIn, placeLink, saved } from './steps'
 
+test.use({ kinds: ['DEMO', 'EMPTY'] })
+
 /** Presses Tab until the element has the focus, as a person without a mouse does. */
 async function tabTo(page: Page, wanted: Locator, most = 140): Promise<void> {
   await wanted.first().waitFor()

@@ -7,6 +7,8 @@ import { examFile, pilotDiagnostic } from './sitting'
 import { ask, at, makeAccount, numberIn, saved } from './steps'
 import { expect, type Page, test } from './test'
 
+test.use({ kinds: ['EMPTY'] })
+
 type Deck = Answer<'readRecall'>
 const deckOf = (page: Page, id: string) => ask<Deck>(page, 'GET', `/api/candidates/${id}/recall`)
 const idOf = (n: number): string => `0e000000-0000-4000-8000-${String(n).padStart(12, '0')}`

@@ -18,6 +18,8 @@ import {
 import { ask, at, choose, enterDemo, goTo, makeAccount, openDemo, saved } from './steps'
 import { expect, type Page, test } from './test'
 
+test.use({ kinds: ['DEMO', 'EMPTY'] })
+
 /** A candidate of one's own on an exam, in the lobby. */
 async function lobbyOn(page: Page, file: ExamFile): Promise<string> {
   await makeAccount(page, 'EMPTY')

@@ -4,7 +4,7 @@ import path from 'node:path'
 import { randomUUID } from 'node:crypto'
 import type { BrowserContext } from '@playwright/test'
 import type { RoomEvent, RoomRecord } from '@climber/contract'
-import { timed } from '@climber/core'
+import { coarsest, timed } from '@climber/core'
 import { OwnBrowser } from './browser'
 import { ownServer } from './servers'
 import { dice } from './sitting'
@@ -27,7 +27,8 @@ interface Pressed {
   to: number
 }
 
-test.setTimeout(sittings * 240_000)
+test.use({ kinds: [] })
+test.setTimeout(sittings * 900_000)
 
 /** A database, a server and two devices, all of which may fail. */
 class Trial {
@@ -158,13 +159,14 @@ class Trial {
     },
     'the device sleeps': async () => {
       const long = 3000 + Math.round(this.random() * 4000)
-      // The page's own clock stands still; that of the device goes on.
+      // Nothing of the page runs, and its own clock stands still; that of the device goes on.
       await this.page.evaluate((slept) => {
         const real = performance.now.bind(performance)
-        const from = real()
-        performance.now = () => Math.min(real(), from) + Math.max(0, real() - from - slept)
+        const until = real() + slept
+        while (real() < until);
+        performance.now = () => real() - slept
       }, long)
-      await new Promise((resolve) => setTimeout(resolve, long + 1500))
+      await new Promise((resolve) => setTimeout(resolve, 1500))
     },
     'another device takes over': async () => {
       const context = await this.other.start()
@@ -226,6 +228,18 @@ function offsOf(pressed: Pressed[], events: RoomEvent[]): number[] {
   })
 }
 
+/**
+ * Seconds by which the server's time may have been taken wrongly: half of what its answers took, of the quickest that each page
+ * had. A machine that is slow for a while answers late, and nobody can know the time better then.
+ */
+function uncertainty(events: RoomEvent[]): number {
+  const quickest = new Map<string, number>()
+  for (const event of events)
+    if (event.kind === 'clock')
+      quickest.set(event.life, Math.min(event.within, quickest.get(event.life) ?? coarsest))
+  return Math.max(0, ...quickest.values()) / 2000
+}
+
 for (let sitting = 0; sitting < sittings; sitting++)
   test(`nothing of a sitting is lost, doubled or out of order, whatever happens to it (${sitting + 1})`, async () => {
     const random = dice(seed + sitting * 977)
@@ -252,11 +266,12 @@ for (let sitting = 0; sitting < sittings; sitting++)
       expect(answers.map(({ item, answer }) => `${item}${answer}`)).toEqual(
         trial.pressed.map(({ item, answer }) => `${item}${answer}`),
       )
-      const off = offsOf(trial.pressed, events)
+      const off = Math.max(...offsOf(trial.pressed, events))
+      const unsure = uncertainty(events)
       console.log(
-        `${happened.length} faults, ${answers.length} presses, off by ${Math.max(...off).toFixed(2)} s at most`,
+        `${happened.length} faults, ${answers.length} presses, off by ${off.toFixed(2)} s at most, ${unsure.toFixed(2)} unsure`,
       )
-      expect(Math.max(...off)).toBeLessThan(1)
+      expect(off).toBeLessThan(1 + unsure)
     } finally {
       await trial.end()
     }

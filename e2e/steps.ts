@@ -1,7 +1,13 @@
 import { randomUUID } from 'node:crypto'
+import type { Kind } from './servers'
 import { expect, type Locator, type Page } from './test'
 
-export const at = (server: 'DEMO' | 'EMPTY' | 'OTHER'): string => process.env[`CLIMBER_${server}_URL`]!
+export function at(server: Kind): string {
+  const address = process.env[`CLIMBER_${server}_URL`]
+  if (!address)
+    throw new Error(`this file asks for no ${server} server: test.use({ kinds: […, '${server}'] })`)
+  return address
+}
 
 /** Signs a demo account in. */
 export async function enterDemo(page: Page, who: string): Promise<void> {

@@ -1,5 +1,5 @@
 import { test as base } from '@playwright/test'
-import { startServers } from './servers'
+import { type Kind, startServers } from './servers'
 
 export { expect } from '@playwright/test'
 export type { Locator, Page } from '@playwright/test'
@@ -14,7 +14,9 @@ interface Running {
  * A journey, with this worker's own servers running: new ones for each file, so that what a journey finds does not hang on which
  * files this worker happened to take before.
  */
-export const test = base.extend<{ servers: void }, { worker: { running?: Running } }>({
+export const test = base.extend<{ kinds: Kind[]; servers: void }, { worker: { running?: Running } }>({
+  /** The servers that the journeys of a file need; the same for all of them. */
+  kinds: [['DEMO'], { option: true }],
   worker: [
     async ({}, use) => {
       const worker: { running?: Running } = {}
@@ -24,13 +26,13 @@ export const test = base.extend<{ servers: void }, { worker: { running?: Running
     { scope: 'worker' },
   ],
   servers: [
-    async ({ worker }, use, { file, parallelIndex }) => {
+    async ({ worker, kinds }, use, { file, parallelIndex }) => {
       if (worker.running?.file !== file) {
         worker.running?.stop()
-        worker.running = { file, stop: await startServers(parallelIndex) }
+        worker.running = { file, stop: await startServers(parallelIndex, kinds) }
       }
       await use()
     },
-    { auto: true, timeout: 120_000 },
+    { auto: true, timeout: 300_000 },
   ],
 })

@@ -15,7 +15,7 @@ export interface Clocked {
   secondsAt(life: string, at: number): number | undefined
 }
 
-/** Milliseconds by which two clocks may differ, beyond what was not certain in asking, before one is believed to have stood still. */
+/** Milliseconds by which two clocks may go apart, beyond what was not certain in asking, before one is believed to have stood still. */
 const tolerance = 300
 
 /** Milliseconds of uncertainty above which what the server told of its time says less than the device's own clock. */
@@ -34,7 +34,7 @@ interface Life {
   /** Milliseconds that its clock stood still, by event. */
   slept: number[]
   /** What the server's clock is ahead of it. */
-  ahead?: number
+  ahead?: number | undefined
 }
 
 const livesOf = (events: readonly RoomEvent[]): RoomEvent[][] => {
@@ -47,10 +47,10 @@ const livesOf = (events: readonly RoomEvent[]): RoomEvent[][] => {
   return [...by.values()].map((own) => own.sort((a, b) => a.n - b.n))
 }
 
-/** A stretch in which a page's clock did not stand still: what the server's is ahead of it, by the answer that took least. */
+/** A stretch in which a page's clock did not stand still: what the server's is ahead of it, at least and at most. */
 interface Stretch {
-  ahead: number
-  within: number
+  least: number
+  most: number
   /** Where what was slept before it is added; undefined for the first. */
   from?: number
 }
@@ -58,10 +58,12 @@ interface Stretch {
 /**
  * What a page's clock slept through by each of its events, and what the server's clock was ahead of it at first; undefined where
  * it never told. Between two times that it told, the server is right: what its time had run on longer was slept, and what was
- * taken for sleep without its having run on was not. It read its clock somewhere between question and answer: half-way is wrong by
- * half at most, so the answer counts that took least.
+ * taken for sleep without its having run on was not. It read its clock somewhere between question and answer, which bounds what
+ * it is ahead; where nothing was slept the bounds of all answers overlap (Marzullo 1984), and half-way in what they have in common
+ * is taken. Bounds that lie beyond those before say that something was slept; those that lie before them, or beyond by no more
+ * than `tolerance`, that the clocks do not run quite alike: the narrower ones then stay.
  */
-function measured(events: RoomEvent[]): { slept: number[]; ahead?: number } {
+function measured(events: RoomEvent[]): { slept: number[]; ahead: number | undefined } {
   const added = new Array<number>(events.length).fill(0)
   const stretches: Stretch[] = []
   let doubtful: number[] = []
@@ -74,22 +76,24 @@ function measured(events: RoomEvent[]): { slept: number[]; ahead?: number } {
       else doubtful.push(place)
     }
     if (event.kind !== 'clock' || event.within > coarsest) return
-    const { within } = event
-    const ahead = event.server + within / 2 - event.at - certain
+    const least = event.server - event.at - certain
+    const most = least + event.within
     const last = stretches[stretches.length - 1]
-    const jumped = last && ahead - last.ahead > tolerance + (within + last.within) / 2
     if (last) for (const other of doubtful) added[other] = 0
-    if (!last || jumped) stretches.push({ ahead, within, ...(last && { from: doubtful[0] ?? place }) })
-    else if (within < last.within) Object.assign(last, { ahead, within })
+    if (!last || least > last.most + tolerance)
+      stretches.push({ least, most, ...(last && { from: doubtful[0] ?? place }) })
+    else if (least <= last.most && most >= last.least)
+      Object.assign(last, { least: Math.max(least, last.least), most: Math.min(most, last.most) })
+    else if (most - least < last.most - last.least) Object.assign(last, { least, most })
     doubtful = []
   })
-  stretches.forEach(({ ahead, from }, at) => {
-    if (from !== undefined) added[from] = ahead - stretches[at - 1]!.ahead
+  const aheads = stretches.map(({ least, most }) => (least + most) / 2)
+  stretches.forEach(({ from }, at) => {
+    if (from !== undefined) added[from] = aheads[at]! - aheads[at - 1]!
   })
   let sum = 0
   const slept = added.map((own) => (sum += own))
-  const [first] = stretches
-  return first ? { slept, ahead: first.ahead } : { slept }
+  return { slept, ahead: aheads[0] }
 }
 
 /** A test that was thrown away and kept after all is as if nothing had happened but time. */

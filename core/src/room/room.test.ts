@@ -65,6 +65,53 @@ describe('the clock of a room', () => {
     asleep.push(page.clock(130_000), page.event(131_000, { kind: 'close' }))
     expect(secondsOf([...first, ...asleep], 'close')[0]).toBeCloseTo(130, 1)
   })
+  it('is as near as the bounds of all answers say, however long some took', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 10, max: 1000 }), fc.double({ min: 0, max: 1, noNaN: true })), {
+          minLength: 1,
+          maxLength: 12,
+        }),
+        (answers) => {
+          const page = new Page(id(1), 'phone', 0, 5000)
+          const events = [page.enter(0), page.event(100, { kind: 'begin' })]
+          let [least, most] = [-Infinity, Infinity]
+          answers.forEach(([within, share], at) => {
+            const asked = 1000 + at * 2000
+            const server = Math.round(wallAt + asked + share * within)
+            events.push(page.event(asked + within, { kind: 'clock', server, within }))
+            least = Math.max(least, server - wallAt - asked - within)
+            most = Math.min(most, server - wallAt - asked)
+          })
+          const off = timed(events).began - wallAt - 100
+          expect(off).toBeGreaterThanOrEqual(least - 1)
+          expect(off).toBeLessThanOrEqual(most + 1)
+          expect(Math.abs(off - (least + most) / 2)).toBeLessThanOrEqual(1)
+        },
+      ),
+    )
+  })
+  it('is not drawn along by answers that come while it stands still a little at a time', () => {
+    const page = new Page(id(1), 'phone', 0)
+    const events = [
+      page.enter(0),
+      page.event(0, { kind: 'begin' }),
+      page.event(1000, { kind: 'go', item: 1 }),
+      page.clock(2000, 700),
+    ]
+    // The page's clock says 2350 all the while.
+    for (const [at, within] of [
+      [2600, 480],
+      [3000, 200],
+      [3300, 0],
+      [3700, 0],
+    ] as const) {
+      page.asleep = at + within / 2 - 2350
+      events.push(page.clock(at, within))
+    }
+    expect(secondsOf(events, 'go')[0]).toBeCloseTo(1, 1)
+    expect(Math.abs(timed(events).began - wallAt)).toBeLessThan(400)
+  })
   it('is as if nothing had happened but time where it was thrown away and kept after all', () => {
     const page = new Page(id(1), 'a', 0)
     const events = [page.enter(0), page.clock(500), page.event(1000, { kind: 'begin' })]

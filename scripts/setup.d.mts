@@ -1,0 +1,1 @@
+export function findProgram(...names: string[]): string | undefined
