@@ -77,7 +77,12 @@ const stagesRise: Rule = (exam, tell) =>
 const topicsStand: Rule = (exam, tell) => {
   const sections = new Set(exam.sections.map(({ id }) => id))
   const topics = new Set(exam.topics.map(({ id }) => id))
+  const shorts = new Map<string, string>()
   exam.topics.forEach((topic, row) => {
+    const short = topic.short?.toLowerCase()
+    const other = short === undefined ? undefined : shorts.get(short)
+    if (other !== undefined) tell(['topics', row, 'short'], `${other} is called ${topic.short} as well`)
+    else if (short !== undefined) shorts.set(short, topic.title)
     if (!sections.has(topic.section))
       tell(['topics', row, 'section'], `no section has the id ${topic.section}`)
     topic.prerequisites.forEach((id, at) => {

@@ -107,6 +107,13 @@ export const Section = open({
 export const Topic = open({
   id: Slug,
   title: Title,
+  short: z
+    .string()
+    .trim()
+    .min(1, 'write a name, or leave it out')
+    .max(14, 'at most 14 characters')
+    .optional()
+    .describe('name where there is little room; made of the title where it is left out'),
   section: Slug,
   under: z.array(Title).max(6).optional().describe('headings that the topic stands under, outermost first'),
   share: z.number().positive('more than nothing').max(1).describe("share of its section's items"),

@@ -11,6 +11,7 @@ import type {
   Unplaced,
 } from '@climber/contract'
 import { dayNumber } from '../time/day'
+import { labelsFor } from './labels'
 import { chosenWays } from './ways'
 
 /** What the words of a plan are made with. */
@@ -27,6 +28,8 @@ type Said = PlanSession | Unplaced
 export interface Words {
   /** What a session is called. */
   title: (session: Said) => string
+  /** What it may be called beside its kind, the longest first, down to four letters. */
+  labels: (session: Said) => string[]
   /** Why it stands where it does, in one or two sentences with their figures. */
   why: (session: Said) => string
 }
@@ -300,6 +303,7 @@ export function wordsFor(context: WordContext): Words {
   const names = namesIn(context)
   return {
     title: (session) => titleOf(session, names, context).slice(0, 300),
+    labels: labelsFor(context.exam, context.forms),
     why: (session) => reasonFor(session, names, context),
   }
 }

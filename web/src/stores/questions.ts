@@ -43,6 +43,7 @@ export function questionsOf(record: Ref<CandidateRecord | undefined>, now: Ref<M
     askBeside: askedBeside,
     words,
     titleOf: (of: PlanSession | Unplaced): string => words.value?.title(of) ?? '',
+    labelsOf: (of: PlanSession | Unplaced): string[] => words.value?.labels(of) ?? [],
     whyOf: (of: PlanSession | Unplaced): string => words.value?.why(of) ?? '',
     overview,
     lag,

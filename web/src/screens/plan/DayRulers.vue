@@ -1,8 +1,10 @@
 <script setup lang="ts">
-import { computed, nextTick, ref } from 'vue'
+import { computed, nextTick, ref, shallowRef } from 'vue'
 import type { StoredSession } from '@climber/contract'
-import { dayNumber, isOpen, minuteOf, statusOn, timeOf, topicsOf, weekdayOf } from '@climber/core'
-import { kindWord, statusWords } from '../../manners/kinds'
+import { dayNumber, isOpen, minuteOf, statusOn, timeOf, weekdayOf } from '@climber/core'
+import { thatFits, useFonts } from '../../manners/fitting'
+import { isTimed, kindWord, statusWords } from '../../manners/kinds'
+import { useWidth } from '../../manners/size'
 import { dateWords, durationWords, endOf, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import type { Arranging } from './arranging'
@@ -20,12 +22,37 @@ const { days, ruler, left, wide } = useRuler(() => props.weeksShown)
 const { held, spot, refusal } = props.arranging
 const week = (monday: number) => workspace.plan?.weeks.find(({ from }) => dayNumber(from) === monday)
 const visible = computed(() => days.value.flatMap((day) => day.sessions))
+const place = computed(() => workspace.sitting?.place)
 const movable = (session: StoredSession) => isOpen(session, workspace.today)
+const endMinute = ({ start, minutes }: StoredSession) => minuteOf(start) + minutes
 /** Behind what still stands on a day off. */
 const clearOf = (sessions: StoredSession[]) =>
-  sessions.length ? left(Math.max(...sessions.map(({ start, minutes }) => minuteOf(start) + minutes))) : '0'
+  sessions.length ? left(Math.max(...sessions.map(endMinute))) : '0'
+
+const line = shallowRef<HTMLElement | null>(null)
+const pixels = useWidth(line)
+const fonts = useFonts()
+/** What is written on a session: as much of its name as there is room for. */
+const nameOn = computed(() => {
+  void fonts.value
+  const small = props.weeksShown === 6
+  const font = `${small ? 10.5 : 12.5}px 'Source Sans 3 Variable', sans-serif`
+  return (session: StoredSession): string => {
+    const share = ruler.value.at(endMinute(session)) - ruler.value.at(minuteOf(session.start))
+    const room = share * pixels.value - edgeOf(session, share * pixels.value)
+    const names = workspace.labelsOf(session)
+    return thatFits(small ? names : [workspace.titleOf(session), ...names], room, font)
+  }
+})
+/** Pixels below which a session's texture is narrow. */
+const tight = 56
+/** Pixels that the edges and the texture of a session take, as the style below has them. */
+const edgeOf = ({ kind }: StoredSession, width: number): number =>
+  kind === 'drill' || kind === 'mixed' ? (width < tight ? 11 : 19) : width < tight ? 7 : 12
+const isTight = (session: StoredSession) =>
+  (ruler.value.at(endMinute(session)) - ruler.value.at(minuteOf(session.start))) * pixels.value < tight
 const labelOf = (session: StoredSession) =>
-  `${dateWords(session.date)} ${session.start} to ${endOf(session.start, session.minutes)}: ${workspace.titleOf(session)}, ${statusWords[statusOn(session, workspace.today)]}${session.pinned ? ', pinned' : ''}`
+  `${dateWords(session.date)} ${session.start} to ${endOf(session.start, session.minutes)}: ${kindWord(session)}, ${workspace.titleOf(session)}, ${statusWords[statusOn(session, workspace.today)]}${session.pinned ? ', pinned' : ''}`
 
 const rulers = ref<HTMLElement | null>(null)
 /** The day and the minute under the pointer. */
@@ -36,7 +63,7 @@ function placeAt(event: PointerEvent): { date: string; minute: number } | undefi
     const share = (event.clientX - box.left) / box.width
     return {
       date: track.dataset.date!,
-      minute: ruler.value.from + share * (ruler.value.to - ruler.value.from),
+      minute: ruler.value.minuteAt(share),
     }
   }
   return undefined
@@ -180,7 +207,7 @@ async function key(event: KeyboardEvent): Promise<void> {
   <div ref="rulers" class="rulers" :class="[`weeks-${weeksShown}`, { holding: held }]" @keydown="key">
     <div class="day head" aria-hidden="true">
       <span />
-      <span class="track"
+      <span ref="line" class="track"
         ><span v-for="hour in ruler.hours" :key="hour" class="hour" :style="{ left: left(hour * 60) }">{{
           hour
         }}</span></span
@@ -202,13 +229,19 @@ async function key(event: KeyboardEvent): Promise<void> {
       <span class="track" :data-date="day.date">
         <span v-for="hour in ruler.hours" :key="hour" class="tick" :style="{ left: left(hour * 60) }" />
         <span
+          v-for="[from, to] in ruler.folds"
+          :key="`fold${from}`"
+          class="fold"
+          :style="{ left: left(from), width: wide(from, to) }"
+        />
+        <span
           v-for="(window, at) in day.free"
           :key="`free${at}`"
           class="free"
           :class="{ light: window.light }"
           :style="{
             left: left(minuteOf(window.from)),
-            width: wide(minuteOf(window.to) - minuteOf(window.from)),
+            width: wide(minuteOf(window.from), minuteOf(window.to)),
           }"
         />
         <span
@@ -217,11 +250,11 @@ async function key(event: KeyboardEvent): Promise<void> {
           class="busy"
           :style="{
             left: left(minuteOf(span.from)),
-            width: wide(Math.min(minuteOf(span.to), ruler.to) - Math.max(minuteOf(span.from), ruler.from)),
+            width: wide(minuteOf(span.from), minuteOf(span.to)),
           }"
         />
         <span v-if="day.exam" class="exam-word"
-          >{{ workspace.sitting!.start }} Exam: {{ workspace.sitting!.place }}</span
+          >{{ workspace.sitting!.start }} Exam{{ place ? `, ${place}` : '' }}</span
         >
         <span v-else-if="day.off" class="off-word" :style="{ marginLeft: clearOf(day.sessions) }">{{
           day.holiday ?? 'day off'
@@ -239,9 +272,14 @@ async function key(event: KeyboardEvent): Promise<void> {
               pinned: session.pinned,
               lifted: session.id === held?.id,
               movable: movable(session),
+              tight: isTight(session),
+              timed: isTimed(session),
             },
           ]"
-          :style="{ left: left(minuteOf(session.start)), width: wide(session.minutes) }"
+          :style="{
+            left: left(minuteOf(session.start)),
+            width: wide(minuteOf(session.start), endMinute(session)),
+          }"
           :tabindex="session.id === chosen ? 0 : -1"
           :data-session="session.id"
           :aria-label="labelOf(session)"
@@ -250,11 +288,7 @@ async function key(event: KeyboardEvent): Promise<void> {
           @focus="chosen = session.id"
           @pointerdown="grab($event, session)"
         >
-          <span class="word">{{
-            weeksShown === 6 || topicsOf(session).length !== 1
-              ? kindWord(session)
-              : workspace.titleOf(session)
-          }}</span>
+          <span class="word">{{ nameOn(session) }}</span>
           <span
             v-if="movable(session) && session.kind !== 'test'"
             class="pull"
@@ -265,9 +299,12 @@ async function key(event: KeyboardEvent): Promise<void> {
           v-if="held && spot?.date === day.date"
           class="ghost"
           :class="refusal ? 'no' : 'yes'"
-          :style="{ left: left(minuteOf(spot.start)), width: wide(spot.minutes) }"
+          :style="{
+            left: left(minuteOf(spot.start)),
+            width: wide(minuteOf(spot.start), minuteOf(spot.start) + spot.minutes),
+          }"
         >
-          <span class="bubble" :class="{ flip: minuteOf(spot.start) > (ruler.from + ruler.to) / 2 }"
+          <span class="bubble" :class="{ flip: ruler.at(minuteOf(spot.start)) > 0.5 }"
             ><strong>{{ spot.start }} to {{ endOf(spot.start, spot.minutes) }}</strong
             >{{ refusal ? ` ${refusal}` : '' }}</span
           >
@@ -376,6 +413,26 @@ async function key(event: KeyboardEvent): Promise<void> {
   cursor: pointer;
   white-space: nowrap;
 }
+.session.tight {
+  padding: 0 2px;
+}
+.session.tight.kind-drill,
+.session.tight.kind-mixed {
+  padding-left: 7px !important;
+  background-size: 5px 100%;
+}
+/* Under the clock: a bar below, as heavy as a test is dark. */
+.session.timed {
+  border-bottom: 3px solid var(--ink);
+}
+.fold {
+  position: absolute;
+  top: 0;
+  bottom: -1px;
+  background: var(--ground);
+  border: 1px dashed var(--hair);
+  border-width: 0 1px;
+}
 .session.movable {
   cursor: grab;
 }
@@ -450,9 +507,11 @@ async function key(event: KeyboardEvent): Promise<void> {
   line-height: 1.2;
   white-space: normal;
 }
-.weeks-6 .session.kind-test {
-  top: -1px;
-  bottom: -1px;
+.session.kind-test {
+  top: -3px;
+  bottom: -3px;
+  z-index: 1;
+  font-weight: 650;
 }
 .chosen {
   outline: 2px solid var(--ochre);

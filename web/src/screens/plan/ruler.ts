@@ -11,6 +11,7 @@ import {
   weekdayOf,
 } from '@climber/core'
 import { useWorkspace } from '../../stores/workspace'
+import { type Elastic, elastic, type Stretch } from './elastic'
 
 export interface RulerDay {
   day: number
@@ -26,12 +27,18 @@ export interface RulerDay {
   past: boolean
 }
 
-/** The days that are shown and the common ruler they lie on. */
+const stretchOf = ({ from, to }: { from: string; to: string }): Stretch => [minuteOf(from), minuteOf(to)]
+
+/** Room for the word of the exam, from its bell on. */
+const examOf = (start: string): Stretch => [minuteOf(start), Math.min(1440, minuteOf(start) + 180)]
+
+/** The days that are shown and the common ruler they lie on, which folds what is of no use on any of them. */
 export function useRuler(weeksShown: () => number): {
   days: ComputedRef<RulerDay[]>
-  ruler: ComputedRef<{ from: number; to: number; hours: number[] }>
+  ruler: ComputedRef<Elastic>
+  /** Where a time of day lies, and how wide a stretch is, as CSS has it. */
   left: (minute: number) => string
-  wide: (minutes: number) => string
+  wide: (from: number, to: number) => string
 } {
   const workspace = useWorkspace()
   const sessions = computed(() => workspace.plan?.sessions ?? [])
@@ -61,16 +68,6 @@ export function useRuler(weeksShown: () => number): {
       ? exception.windows
       : availability.windows.filter(({ weekday }) => weekday === weekdayOf(day))
   }
-  const ruler = computed(() => {
-    const spans = [
-      ...sessions.value.map(({ start, minutes }) => [minuteOf(start), minuteOf(start) + minutes]),
-      ...(windows.value?.windows ?? []).map(({ from, to }) => [minuteOf(from), minuteOf(to)]),
-    ] as [number, number][]
-    const from = Math.floor(Math.min(9 * 60, ...spans.map(([start]) => start)) / 60) * 60
-    const to = Math.ceil(Math.max(18 * 60, ...spans.map(([, end]) => end)) / 60) * 60
-    return { from, to, hours: Array.from({ length: (to - from) / 60 + 1 }, (_, at) => from / 60 + at) }
-  })
-  const share = (minutes: number) => (100 * minutes) / (ruler.value.to - ruler.value.from)
   const days = computed(() => {
     const first = mondayOf(dayNumber(workspace.from || workspace.today))
     return Array.from({ length: weeksShown() * 7 }, (_, at) => first + at)
@@ -80,12 +77,7 @@ export function useRuler(weeksShown: () => number): {
         date: dateOf(day),
         sessions: byDay.value.get(dateOf(day)) ?? [],
         free: freeOn(day),
-        busy: (busyByDay.value.get(dateOf(day)) ?? []).flatMap(({ from, to }) => {
-          // What lies outside the ruler is not drawn.
-          const start = Math.max(minuteOf(from), ruler.value.from)
-          const end = Math.min(minuteOf(to), ruler.value.to)
-          return end > start ? [{ from, to }] : []
-        }),
+        busy: busyByDay.value.get(dateOf(day)) ?? [],
         monday: weekdayOf(day) === 1,
         exam: day === exam.value,
         off: daysOff.value.has(dateOf(day)),
@@ -93,10 +85,22 @@ export function useRuler(weeksShown: () => number): {
         past: dateOf(day) < workspace.today,
       }))
   })
+  const ruler = computed(() =>
+    elastic([
+      ...days.value.flatMap((day) => [
+        ...day.free.map(stretchOf),
+        ...day.sessions.map(({ start, minutes }): Stretch => [minuteOf(start), minuteOf(start) + minutes]),
+        ...(day.exam ? [examOf(workspace.sitting!.start)] : []),
+      ]),
+      // Weeks that have little in them, such as the last, lie as the others do.
+      ...(windows.value?.windows ?? []).map(stretchOf),
+    ]),
+  )
+  const percent = (share: number) => `${100 * share}%`
   return {
     days,
     ruler,
-    left: (minute) => `${share(Math.max(0, minute - ruler.value.from))}%`,
-    wide: (minutes) => `${share(minutes)}%`,
+    left: (minute) => percent(ruler.value.at(minute)),
+    wide: (from, to) => percent(ruler.value.at(to) - ruler.value.at(from)),
   }
 }
