@@ -4,6 +4,7 @@ import os from 'node:os'
 import path from 'node:path'
 import { createInterface } from 'node:readline'
 import { promisify } from 'node:util'
+import { request } from '@playwright/test'
 import { serverEnvironment, serverFile } from '../scripts/server.mjs'
 import { findProgram } from '../scripts/setup.mjs'
 
@@ -137,6 +138,20 @@ export async function ownServer(
   }
 }
 
+/** Looks at the list of plans once, so that its figures are worked out and stored. */
+async function lookAtPlans(baseURL: string): Promise<void> {
+  const visitor = await request.newContext({ baseURL, timeout: 300_000 })
+  const { csrf } = (await (await visitor.get('/api/session')).json()) as { csrf: string }
+  const signedIn = await visitor.post('/api/demo-sign-in', {
+    headers: { 'x-csrf-token': csrf },
+    data: { email: 'tutor@demo.example' },
+  })
+  const listed = await visitor.get('/api/candidates')
+  if (!signedIn.ok() || !listed.ok())
+    throw new Error(`the plans of the demo are not listed: ${listed.status()}`)
+  await visitor.dispose()
+}
+
 /** One MariaDB for all workers, and what a server makes of nothing, with the demo and without. */
 export default async function database() {
   const { startDatabase } = await import('../scripts/database.mjs')
@@ -146,7 +161,8 @@ export default async function database() {
   process.env['CLIMBER_E2E_FOLDER'] = folder
   const [demo, empty] = await newSchemas(url, ['first_demo', 'first_empty'])
   for (const address of [demo!, empty!]) {
-    const { child } = await startServer(address, address === demo)
+    const { child, url: started } = await startServer(address, address === demo)
+    if (address === demo) await lookAtPlans(started)
     child.kill('SIGKILL')
     await dump(address, writtenDown(folder, address === demo))
   }

@@ -36,6 +36,8 @@ export async function browserAt(served: Served): Promise<{ router: Router }> {
     history: createMemoryHistory(),
     routes: [
       { path: '/', name: 'roster', component: nowhere },
+      { path: '/new', name: 'new', component: nowhere },
+      { path: '/exams', name: 'exams', component: nowhere },
       { path: '/exams/:examId', name: 'exam', component: nowhere },
       ...[...allParts.map(({ name }) => name), 'review-again', 'review-print'].map((name) => ({
         path: `/c/:candidateId/${name}`,

@@ -2,9 +2,11 @@ import { jest } from '@jest/globals'
 import type { Candidate } from '@climber/contract'
 import { h, ref } from 'vue'
 import Gap from '../../src/screens/gap/Gap.vue'
+import Roster from '../../src/screens/roster/Roster.vue'
 import LogTest from '../../src/screens/scores/LogTest.vue'
 import SetUp from '../../src/screens/set-up/SetUp.vue'
 import Today from '../../src/screens/today/Today.vue'
+import { useSession } from '../../src/stores/session'
 import { useWorkspace } from '../../src/stores/workspace'
 import { answering } from '../../src/workers/answering'
 import { browserAt, closed, opened, type Page } from './opening'
@@ -17,6 +19,27 @@ let page: Page | undefined
 afterEach(() => {
   if (page) closed(page)
   page = undefined
+})
+
+describe('the list of plans', () => {
+  it('comes by itself when a server that took too long answers again', async () => {
+    const idrel = fresh('Idrel Pellowick')
+    let away = true
+    const row = { id: idrel.id, name: 'Idrel Pellowick', examTitle: idrel.exam.title, mine: false }
+    const served = new Served([idrel], {
+      listCandidates: () => {
+        if (away) throw new TypeError('failed to fetch')
+        const figures = { odds: null, forecast: null, target: null, lastScore: null, examDate: null }
+        return [{ ...row, ...figures, slippedMinutes: 0, nextTest: null }]
+      },
+    })
+    page = await opened(Roster, served, idrel.id)
+    await page.until(() => page!.text().includes('The server does not answer.'))
+    away = false
+    await useSession().load()
+    await page.until(() => page!.text().includes('Idrel Pellowick'))
+    expect(page.text()).not.toContain('does not answer')
+  })
 })
 
 describe('Today', () => {

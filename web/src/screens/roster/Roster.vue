@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { scaleLinear } from 'd3'
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import type { CandidateRow } from '@climber/contract'
 import { dayNumber } from '@climber/core'
+import { offline } from '../../outbox/connection'
 import { outbox } from '../../outbox/here'
 import { askKept } from '../../outbox/kept'
 import { dateWords, distanceWords, durationWords, percentWords, scoreWords } from '../../manners/words'
@@ -30,6 +31,10 @@ async function load(): Promise<void> {
     failed.value = (error as Error).message
   }
 }
+// A server that took too long, or was away, answers again: nobody has to ask for it.
+watch(offline, (away) => {
+  if (!away && failed.value) void load()
+})
 async function putBack(): Promise<void> {
   try {
     await restorePlan()
