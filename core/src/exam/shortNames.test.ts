@@ -16,7 +16,7 @@ describe('short names', () => {
   })
   it('say what tells topics apart that begin alike', () => {
     const names = named('Dating by seal', 'Dating by watermarks', 'Dating by hand')
-    expect(names.map(({ short }) => short)).toEqual(['Dating seal', 'Dati. waterma.', 'Dating hand'])
+    expect(names.map(({ short }) => short)).toEqual(['Dating by seal', 'Dati. waterma.', 'Dating by hand'])
     expect(names.map(({ code }) => code)).toEqual(['Dati', 'DaWa', 'DaHa'])
   })
   it('are what somebody chose, and nobody else’s', () => {

@@ -38,7 +38,8 @@ function fromTheFirst(words: string[], room: number): string {
 const capital = (word: string): string => cut(word, 1).toUpperCase() + letters(word).slice(1).join('')
 
 /** Names to try for a title, the best first: what its own words give, then what the words behind the first add. */
-const shortsOf = (words: string[]): string[] => [
+const shortsOf = (title: string, words: string[]): string[] => [
+  ...(lengthOf(title) <= longestShort ? [title] : []),
   fromTheFirst(words, longestShort),
   ...words.slice(1).map((word) => {
     const first = shortened(words[0]!, Math.max(5, longestShort - 1 - lengthOf(word)))
@@ -75,11 +76,11 @@ export function shortNames(topics: readonly { title: string; short?: string | un
   const words = topics.map(({ title, short }) => wordsOf(short ?? title))
   const firsts = new Map<string, number>()
   for (const [first] of words) firsts.set(first!, (firsts.get(first!) ?? 0) + 1)
-  return topics.map(({ short }, at) => {
+  return topics.map(({ title, short }, at) => {
     const own = words[at]!
     // A word with which several begin tells none of them, if it can be helped.
     const tellsNothing = (text: string) => text === own[0] && firsts.get(text)! > 1
-    const tries = shortsOf(own)
+    const tries = shortsOf(title.normalize('NFC').trim(), own)
     return {
       short:
         short ??
