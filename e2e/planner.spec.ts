@@ -347,7 +347,7 @@ test.describe('on a phone', () => {
     const line = page.locator('.line').first()
     await line.tap()
     const title = await page.getByRole('complementary').getByRole('heading').first().innerText()
-    await page.getByLabel('Move to the time').fill('03:00')
+    await page.getByLabel('at', { exact: true }).fill('03:00')
     await page.getByRole('button', { name: 'Move', exact: true }).tap()
     await expect(page.getByRole('alert')).toContainText('Not free then')
     await page.getByRole('button', { name: 'To the tray' }).tap()

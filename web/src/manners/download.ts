@@ -14,11 +14,3 @@ export const fileName = (title: string): string =>
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-|-$/g, '')
-
-/** The file that was chosen. The field is emptied, so that the same file, mended, can be chosen again. */
-export function chosenFile(event: Event): File | undefined {
-  const input = event.target as HTMLInputElement
-  const [file] = input.files ?? []
-  input.value = ''
-  return file
-}

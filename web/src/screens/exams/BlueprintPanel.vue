@@ -2,10 +2,13 @@
 import { computed, ref } from 'vue'
 import type { Section, Topic } from '@climber/contract'
 import { itemsOf, makeSum, readTopicLines, readTopics, slugOf, writeTopics } from '@climber/core'
-import { chosenFile, download, fileName } from '../../manners/download'
+import FileField from '../../kit/FileField.vue'
+import { download, fileName } from '../../manners/download'
 import { readTableFile } from '../../manners/tableFile'
 import FileProblems from '../../widgets/FileProblems.vue'
-import Field from '../../widgets/Field.vue'
+import TopicChips from '../../widgets/TopicChips.vue'
+import NumberField from '../../kit/NumberField.vue'
+import TextField from '../../kit/TextField.vue'
 import type { Problem } from '../../stores/autosave'
 import { setOptional, useDraft } from './draft'
 
@@ -108,15 +111,7 @@ function take(section: Section): void {
     .map((topic) => ({ ...topic, prerequisites: topic.prerequisites.filter((id) => left.has(id)) }))
   lines.value = { ...lines.value, [section.id]: '' }
 }
-const title = (id: string) => format.value.topics.find((topic) => topic.id === id)?.title ?? id
-function addPrerequisite(topic: Topic, event: Event): void {
-  const select = event.target as HTMLSelectElement
-  if (select.value && !topic.prerequisites.includes(select.value)) topic.prerequisites.push(select.value)
-  select.value = ''
-}
-async function bring(event: Event): Promise<void> {
-  const file = chosenFile(event)
-  if (!file) return
+async function bring(file: File): Promise<void> {
   const read = await readTableFile(file, (text) => readTopics(text, draft.parsed.value))
   problems.value = read.problems
   if (read.found) format.value.topics = read.found.topics
@@ -134,9 +129,7 @@ const takeAway = () =>
         <button type="button" :aria-pressed="asItems" @click="asItems = true">items</button>
       </span>
       <v-btn size="small" @click="takeAway">As CSV</v-btn>
-      <label class="small"
-        >from CSV <input type="file" accept=".csv,text/csv" aria-label="Topics as CSV" @change="bring"
-      /></label>
+      <FileField label="Topics as CSV" accept=".csv,text/csv" @chosen="bring" />
     </div>
     <FileProblems :problems="problems" />
     <p
@@ -211,71 +204,53 @@ const takeAway = () =>
               </tr>
               <tr v-else>
                 <td class="under">
-                  <Field
+                  <TextField
                     :model-value="row.topic.under?.join(' > ')"
                     :label="`${row.topic.title}: under`"
-                    hide
+                    quiet
                     optional
                     :placeholder="row.first ? 'heading > heading' : ''"
-                    :problem="draft.problemAt(`topics.${row.at}.under`)"
+                    :errors="draft.problemAt(`topics.${row.at}.under`)"
                     @update:model-value="setUnder(row.topic, $event)"
                   />
                 </td>
                 <td :style="{ paddingLeft: `${(row.topic.under?.length ?? 0) * 12}px` }">
-                  <Field
+                  <TextField
                     v-model="row.topic.title"
                     :label="`Topic ${row.at + 1}`"
-                    hide
-                    :problem="draft.problemAt(`topics.${row.at}.title`)"
-                    width="230px"
+                    quiet
+                    :errors="draft.problemAt(`topics.${row.at}.title`)"
+                    style="width: 230px"
                   />
                 </td>
                 <td class="n">
-                  <Field
+                  <NumberField
                     :model-value="shown(row.topic, section)"
                     :label="`${row.topic.title}: share`"
-                    hide
-                    type="number"
-                    :problem="draft.problemAt(`topics.${row.at}.share`)"
+                    quiet
+                   
+                    :errors="draft.problemAt(`topics.${row.at}.share`)"
                     @update:model-value="setShare(row.topic, section, $event)"
                   />
                 </td>
                 <td class="n">
-                  <Field
+                  <NumberField
                     :model-value="row.topic.hours"
                     :label="`${row.topic.title}: hours to learn`"
-                    hide
-                    type="number"
+                    quiet
+                   
                     placeholder="auto"
-                    :problem="draft.problemAt(`topics.${row.at}.hours`)"
+                    :errors="draft.problemAt(`topics.${row.at}.hours`)"
                     @update:model-value="setOptional(row.topic, 'hours', $event)"
                   />
                 </td>
                 <td>
-                  <button
-                    v-for="id in row.topic.prerequisites"
-                    :key="id"
-                    type="button"
-                    class="chip"
-                    :aria-label="`${row.topic.title} no longer comes after ${title(id)}`"
-                    @click="row.topic.prerequisites = row.topic.prerequisites.filter((one) => one !== id)"
-                  >
-                    {{ title(id) }} ×
-                  </button>
-                  <select
-                    class="figure add"
-                    :aria-label="`${row.topic.title}: comes after`"
-                    @change="addPrerequisite(row.topic, $event)"
-                  >
-                    <option value="">+</option>
-                    <option
-                      v-for="other in format.topics.filter(({ id }) => id !== row.topic.id)"
-                      :key="other.id"
-                      :value="other.id"
-                    >
-                      {{ other.title }}
-                    </option>
-                  </select>
+                  <TopicChips
+                    v-model="row.topic.prerequisites"
+                    :all="format.topics.filter(({ id }) => id !== row.topic.id)"
+                    :label="`${row.topic.title}: comes after`"
+                    quiet
+                  />
                 </td>
                 <td>
                   <v-btn

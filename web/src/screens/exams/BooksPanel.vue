@@ -3,7 +3,8 @@ import { computed, ref } from 'vue'
 import type { Book } from '@climber/contract'
 import { chapterYields, coverage, slugOf } from '@climber/core'
 import { percentWords } from '../../manners/words'
-import Field from '../../widgets/Field.vue'
+import NumberField from '../../kit/NumberField.vue'
+import TextField from '../../kit/TextField.vue'
 import TopicChips from '../../widgets/TopicChips.vue'
 import { useDraft } from './draft'
 
@@ -73,12 +74,12 @@ function removeBook(at: number): void {
     </p>
     <section v-for="(book, row) in format.books ?? []" :key="book.id" class="stack" :aria-label="book.title">
       <div class="row">
-        <Field
+        <TextField
           v-model="book.title"
           :label="`Book ${row + 1}`"
-          hide
-          :problem="draft.problemAt(`books.${row}.title`)"
-          width="320px"
+          quiet
+          :errors="draft.problemAt(`books.${row}.title`)"
+          style="width: 320px"
         />
         <v-btn size="small" variant="text" @click="removeBook(row)">Remove book</v-btn>
       </div>
@@ -107,30 +108,30 @@ function removeBook(at: number): void {
                 />
               </td>
               <td>
-                <Field
+                <TextField
                   v-model="chapter.title"
                   :label="`${book.title}: chapter ${at + 1}`"
-                  hide
-                  :problem="draft.problemAt(`books.${row}.chapters.${at}.title`)"
-                  width="200px"
+                  quiet
+                  :errors="draft.problemAt(`books.${row}.chapters.${at}.title`)"
+                  style="width: 200px"
                 />
               </td>
               <td class="n">
-                <Field
+                <NumberField
                   v-model="chapter.from"
                   :label="`${chapter.title}: first page`"
-                  hide
-                  type="number"
-                  :problem="draft.problemAt(`books.${row}.chapters.${at}.from`)"
+                  quiet
+                 
+                  :errors="draft.problemAt(`books.${row}.chapters.${at}.from`)"
                 />
               </td>
               <td class="n">
-                <Field
+                <NumberField
                   v-model="chapter.to"
                   :label="`${chapter.title}: last page`"
-                  hide
-                  type="number"
-                  :problem="draft.problemAt(`books.${row}.chapters.${at}.to`)"
+                  quiet
+                 
+                  :errors="draft.problemAt(`books.${row}.chapters.${at}.to`)"
                 />
               </td>
               <td class="n">{{ percentWords(yields.get(key(book.id, chapter.id))?.share ?? 0) }}</td>
@@ -156,8 +157,7 @@ function removeBook(at: number): void {
                   v-model="chapter.topics"
                   :all="format.topics"
                   :label="`${chapter.title}: teaches`"
-                  :without="(topic) => `${chapter.title} does not teach ${topic}`"
-                  prompt="+"
+                  quiet
                 />
               </td>
               <td>

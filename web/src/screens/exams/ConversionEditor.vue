@@ -3,7 +3,7 @@ import { drag, type D3DragEvent, line, scaleLinear, select } from 'd3'
 import { computed, onMounted, onUpdated, ref, watch } from 'vue'
 import type { Conversion } from '@climber/contract'
 import { readConversion, writeConversion } from '@climber/core'
-import Field from '../../widgets/Field.vue'
+import NumberField from '../../kit/NumberField.vue'
 import type { Problem } from '../../stores/autosave'
 
 /** A conversion table: pasted as text, or drawn. Rows that do not rise are named; until mended, the old table stays. */
@@ -165,7 +165,7 @@ onUpdated(wire)
       <p class="small soft">Pull points, double-click for a new one, Delete removes.</p>
     </div>
     <div class="stack">
-      <Field label="Rounded to" type="number" :model-value="table.step" @update:model-value="setStep" />
+      <NumberField label="Rounded to" :model-value="table.step" @update:model-value="setStep" />
       <p v-for="message in wrong" :key="message" class="bad small" role="alert">{{ message }}</p>
       <p v-for="problem in problems" :key="problem.field" class="bad small">{{ problem.message }}</p>
     </div>

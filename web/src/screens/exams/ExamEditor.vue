@@ -5,7 +5,7 @@ import { climberFileVersion, type Section, type StoredExam } from '@climber/cont
 import { groupsOf, slugOf } from '@climber/core'
 import { download, fileName } from '../../manners/download'
 import ExamDrawing from '../../widgets/ExamDrawing.vue'
-import Field from '../../widgets/Field.vue'
+import TextField from '../../kit/TextField.vue'
 import PageFrame from '../../widgets/PageFrame.vue'
 import BlueprintPanel from './BlueprintPanel.vue'
 import BooksPanel from './BooksPanel.vue'
@@ -208,19 +208,19 @@ const take = () =>
       </nav>
       <template v-if="tab === 'Sections'">
         <div class="fields">
-          <Field v-model="format.title" label="Exam" :problem="draft.problemAt('title')" width="320px" />
-          <Field
+          <TextField v-model="format.title" label="Exam" :errors="draft.problemAt('title')" style="width: 320px" />
+          <TextField
             :model-value="format.field"
             label="Field"
             optional
-            width="190px"
+            style="width: 190px"
             @update:model-value="setOptional(format, 'field', $event)"
           />
-          <Field
+          <TextField
             :model-value="format.about"
             label="About"
             optional
-            width="380px"
+            style="width: 380px"
             @update:model-value="setOptional(format, 'about', $event)"
           />
           <label class="check small"><input v-model="format.licence" type="checkbox" /> a licence exam</label>

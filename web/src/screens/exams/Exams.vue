@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { chosenFile } from '../../manners/download'
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { type ClimberFile, ExamFormat, type ExamRow } from '@climber/contract'
 import { type ApiFailure, call } from '../../api'
 import { outbox } from '../../outbox/here'
 import { askKept } from '../../outbox/kept'
+import FileField from '../../kit/FileField.vue'
 import { importExam, readClimberFile } from '../../stores/files'
 import type { Problem } from '../../stores/autosave'
 import FileProblems from '../../widgets/FileProblems.vue'
@@ -80,9 +80,7 @@ async function putBack(): Promise<void> {
   gone.value = undefined
   await load()
 }
-async function bring(event: Event): Promise<void> {
-  const file = chosenFile(event)
-  if (!file) return
+async function bring(file: File): Promise<void> {
   problem.value = ''
   const read = await readClimberFile(file)
   problems.value = read.problems
@@ -155,7 +153,7 @@ async function bring(event: Event): Promise<void> {
       </table>
     </template>
     <h2 class="mt-4">Bring a Climber file</h2>
-    <input type="file" accept=".json,application/json" aria-label="Climber file" @change="bring" />
+    <FileField label="Climber file" accept=".json,application/json" @chosen="bring" />
     <FileProblems :problems="problems" />
   </PageFrame>
 </template>

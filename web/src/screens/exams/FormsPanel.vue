@@ -2,11 +2,13 @@
 import { computed, ref } from 'vue'
 import type { Form } from '@climber/contract'
 import { readForms, slugOf, writeForms } from '@climber/core'
+import { makers } from '../../manners/makers'
 import { download, fileName } from '../../manners/download'
 import { readTableFile } from '../../manners/tableFile'
+import ChoiceField from '../../kit/ChoiceField.vue'
 import FileProblems from '../../widgets/FileProblems.vue'
 import FileField from '../../kit/FileField.vue'
-import Field from '../../widgets/Field.vue'
+import TextField from '../../kit/TextField.vue'
 import type { Problem } from '../../stores/autosave'
 import FormPanel from './FormPanel.vue'
 import { useDraft } from './draft'
@@ -80,19 +82,16 @@ const takeAway = () =>
         <tbody>
           <tr v-for="{ form, at } in shown" :key="form.id">
             <td>
-              <Field
+              <TextField
                 v-model="form.title"
                 :label="`Form ${at + 1}`"
-                hide
-                :problem="draft.problemAt(`forms.${at}.title`)"
-                width="240px"
+                quiet
+                :errors="draft.problemAt(`forms.${at}.title`)"
+                style="width: 240px"
               />
             </td>
             <td>
-              <select v-model="form.source" class="figure" :aria-label="`${form.title}: by`">
-                <option value="publisher">the publisher</option>
-                <option value="other">another maker</option>
-              </select>
+              <ChoiceField v-model="form.source" :label="`${form.title}: by`" quiet :options="makers" />
             </td>
             <td>{{ Object.keys(form.conversions).length }} of {{ tables }}</td>
             <td class="n">{{ keysOf(form) || '–' }}</td>

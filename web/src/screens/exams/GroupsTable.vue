@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { ItemGroup } from '@climber/contract'
 import { slugOf } from '@climber/core'
-import Field from '../../widgets/Field.vue'
+import ChoiceField from '../../kit/ChoiceField.vue'
+import NumberField from '../../kit/NumberField.vue'
 import { setOptional, useDraft } from './draft'
 
 /** The groups of items of a section or stage, in the paper's order. */
@@ -18,6 +19,8 @@ function add(): void {
     id: slugOf(`${props.base}-items`, props.taken),
   })
 }
+const itemKinds = (['choice', 'numeric', 'written'] as const).map((value) => ({ value, title: value }))
+const difficulties = (['flat', 'rising'] as const).map((value) => ({ value, title: value }))
 function setKind(group: ItemGroup, kind: ItemGroup['kind']): void {
   group.kind = kind
   if (kind === 'choice') group.choices ??= 4
@@ -50,103 +53,92 @@ function setSet(group: ItemGroup, items: number | undefined): void {
       <tbody>
         <tr v-for="(group, at) in groups" :key="group.id">
           <td>
-            <select
-              class="figure"
-              :value="group.kind"
-              :aria-label="`Group ${at + 1}: kind`"
-              @change="setKind(group, ($event.target as HTMLSelectElement).value as ItemGroup['kind'])"
-            >
-              <option value="choice">choice</option>
-              <option value="numeric">numeric</option>
-              <option value="written">written</option>
-            </select>
-          </td>
-          <td class="n">
-            <Field
-              v-model="group.items"
-              :label="`Group ${at + 1}: how many`"
-              hide
-              type="number"
-              :problem="problem(at, 'items')"
+            <ChoiceField
+              :label="`Group ${at + 1}: kind`"
+              quiet
+              :model-value="group.kind"
+              :options="itemKinds"
+              @update:model-value="setKind(group, $event)"
             />
           </td>
           <td class="n">
-            <Field
+            <NumberField
+              v-model="group.items"
+              :label="`Group ${at + 1}: how many`"
+              quiet
+             
+              :errors="problem(at, 'items')"
+            />
+          </td>
+          <td class="n">
+            <NumberField
               v-if="group.kind === 'choice'"
               v-model="group.choices"
               :label="`Group ${at + 1}: options`"
-              hide
-              type="number"
-              :problem="problem(at, 'choices')"
+              quiet
+             
+              :errors="problem(at, 'choices')"
             />
           </td>
           <td class="n">
-            <Field
+            <NumberField
               v-model="group.perRight"
               :label="`Group ${at + 1}: right earns`"
-              hide
-              type="number"
-              :problem="problem(at, 'perRight')"
+              quiet
+             
+              :errors="problem(at, 'perRight')"
             />
           </td>
           <td class="n">
-            <Field
+            <NumberField
               v-if="group.kind !== 'written'"
               v-model="group.perWrong"
               :label="`Group ${at + 1}: wrong costs`"
-              hide
-              type="number"
-              :problem="problem(at, 'perWrong')"
+              quiet
+             
+              :errors="problem(at, 'perWrong')"
             />
           </td>
           <td class="n">
-            <Field
+            <NumberField
               :model-value="group.perBlank"
               :label="`Group ${at + 1}: blank earns`"
-              hide
-              type="number"
+              quiet
+             
               placeholder="0"
-              :problem="problem(at, 'perBlank')"
+              :errors="problem(at, 'perBlank')"
               @update:model-value="setOptional(group, 'perBlank', $event)"
             />
           </td>
           <td class="n">
-            <Field
+            <NumberField
               :model-value="group.set?.items"
               :label="`Group ${at + 1}: items in a set`"
-              hide
-              type="number"
+              quiet
+             
               placeholder="–"
-              :problem="problem(at, 'set') ?? problem(at, 'set.items')"
+              :errors="problem(at, 'set') ?? problem(at, 'set.items')"
               @update:model-value="setSet(group, $event)"
             />
           </td>
           <td class="n">
-            <Field
+            <NumberField
               v-if="group.set"
               v-model="group.set.readingSeconds"
               :label="`Group ${at + 1}: seconds to read a set`"
-              hide
-              type="number"
-              :problem="problem(at, 'set.readingSeconds')"
+              quiet
+             
+              :errors="problem(at, 'set.readingSeconds')"
             />
           </td>
           <td>
-            <select
-              class="figure"
-              :value="group.difficulty ?? 'flat'"
-              :aria-label="`Group ${at + 1}: difficulty`"
-              @change="
-                setOptional(
-                  group,
-                  'difficulty',
-                  ($event.target as HTMLSelectElement).value === 'rising' ? 'rising' : undefined,
-                )
-              "
-            >
-              <option value="flat">flat</option>
-              <option value="rising">rising</option>
-            </select>
+            <ChoiceField
+              :label="`Group ${at + 1}: difficulty`"
+              quiet
+              :model-value="group.difficulty ?? 'flat'"
+              :options="difficulties"
+              @update:model-value="setOptional(group, 'difficulty', $event === 'rising' ? $event : undefined)"
+            />
           </td>
           <td>
             <v-btn

@@ -2,7 +2,9 @@
 import { computed } from 'vue'
 import type { ExamFormat, MovingCut } from '@climber/contract'
 import { compositeRange, compositeWeights, movingCutOf, sectionRange } from '@climber/core'
-import Field from '../../widgets/Field.vue'
+import ChoiceField from '../../kit/ChoiceField.vue'
+import NumberField from '../../kit/NumberField.vue'
+import TextField from '../../kit/TextField.vue'
 import ConversionEditor from './ConversionEditor.vue'
 import { setOptional, useDraft } from './draft'
 
@@ -16,6 +18,11 @@ const kinds: [ExamFormat['composite']['kind'], string][] = [
   ['mean', 'the mean of the sections'],
   ['weighted', 'a weighted sum'],
   ['table', 'a table on the (weighted) sum'],
+]
+const movings = [
+  { value: 'none', title: 'none' },
+  { value: 'cohort', title: 'from the cohort’s scores' },
+  { value: 'past', title: 'from past years’ cuts' },
 ]
 function setKind(kind: ExamFormat['composite']['kind']): void {
   const { value } = composite
@@ -109,40 +116,35 @@ function removeBand(at: number): void {
   <section class="stack" aria-label="The score">
     <h2>The score</h2>
     <div class="fields">
-      <label class="field"
-        ><span class="small soft">The composite is</span>
-        <select
-          class="figure"
-          :value="composite.kind"
-          aria-label="The composite is"
-          @change="setKind(($event.target as HTMLSelectElement).value as ExamFormat['composite']['kind'])"
-        >
-          <option v-for="[kind, words] in kinds" :key="kind" :value="kind">{{ words }}</option>
-        </select></label
-      >
-      <Field
+      <ChoiceField
+        label="The composite is"
+        :model-value="composite.kind"
+        :options="kinds.map(([value, title]) => ({ value, title }))"
+        @update:model-value="setKind"
+      />
+      <NumberField
         v-model="composite.step"
         label="Rounded to"
-        type="number"
-        :problem="draft.problemAt('composite.step')"
+       
+        :errors="draft.problemAt('composite.step')"
       />
-      <Field
+      <NumberField
         :model-value="composite.cut"
         label="Pass mark, if there is one"
-        type="number"
-        :problem="draft.problemAt('composite.cut')"
+       
+        :errors="draft.problemAt('composite.cut')"
         @update:model-value="setOptional(composite, 'cut', $event)"
       />
       <span class="small soft">from {{ range.low }} to {{ range.high }}</span>
     </div>
     <div v-if="composite.kind === 'weighted' || composite.kind === 'table'" class="fields">
-      <Field
+      <NumberField
         v-for="section in format.sections"
         :key="section.id"
         :label="`Weight of ${section.title}`"
-        type="number"
+       
         :model-value="composite.weights?.[section.id] ?? (composite.kind === 'table' ? 1 : undefined)"
-        :problem="draft.problemAt(`composite.weights.${section.id}`)"
+        :errors="draft.problemAt(`composite.weights.${section.id}`)"
         @update:model-value="setWeight(section.id, $event)"
       />
     </div>
@@ -155,45 +157,38 @@ function removeBand(at: number): void {
       :problems="draft.within('composite.table')"
     />
     <div class="fields">
-      <label class="field"
-        ><span class="small soft">A cut that moves with the cohort</span>
-        <select
-          class="figure"
-          :value="format.movingCut?.kind ?? 'none'"
-          aria-label="A cut that moves with the cohort"
-          @change="setMoving(($event.target as HTMLSelectElement).value)"
-        >
-          <option value="none">none</option>
-          <option value="cohort">from the cohort's scores</option>
-          <option value="past">from past years' cuts</option>
-        </select></label
-      >
+      <ChoiceField
+        label="A cut that moves with the cohort"
+        :model-value="format.movingCut?.kind ?? 'none'"
+        :options="movings"
+        @update:model-value="setMoving"
+      />
       <template v-if="format.movingCut?.kind === 'cohort'">
-        <Field
+        <NumberField
           v-model="format.movingCut.mean"
           label="Cohort's mean"
-          type="number"
-          :problem="draft.problemAt('movingCut.mean')"
+         
+          :errors="draft.problemAt('movingCut.mean')"
         />
-        <Field
+        <NumberField
           v-model="format.movingCut.sd"
           label="Standard deviation"
-          type="number"
-          :problem="draft.problemAt('movingCut.sd')"
+         
+          :errors="draft.problemAt('movingCut.sd')"
         />
-        <Field
+        <NumberField
           :model-value="Math.round(format.movingCut.admitted * 1000) / 10"
           label="Admitted"
           unit="%"
-          type="number"
-          :problem="draft.problemAt('movingCut.admitted')"
+         
+          :errors="draft.problemAt('movingCut.admitted')"
           @update:model-value="format.movingCut.admitted = ($event ?? NaN) / 100"
         />
-        <Field
+        <NumberField
           :model-value="format.movingCut.yearly"
           label="Mean moves by, a year"
-          type="number"
-          :problem="draft.problemAt('movingCut.yearly')"
+         
+          :errors="draft.problemAt('movingCut.yearly')"
           @update:model-value="setOptional(format.movingCut, 'yearly', $event)"
         />
       </template>
@@ -210,19 +205,19 @@ function removeBand(at: number): void {
       <div class="stack">
         <span class="small soft">Bands, from the lowest</span>
         <div v-for="(band, at) in format.bands ?? []" :key="at" class="row">
-          <Field
+          <TextField
             v-model="band.title"
             :label="`Band ${at + 1}`"
-            hide
-            :problem="draft.problemAt(`bands.${at}.title`)"
+            quiet
+            :errors="draft.problemAt(`bands.${at}.title`)"
           />
-          <Field
+          <NumberField
             v-model="band.from"
             :label="`Band ${at + 1} from`"
-            hide
-            type="number"
+            quiet
+           
             unit="and up"
-            :problem="draft.problemAt(`bands.${at}.from`)"
+            :errors="draft.problemAt(`bands.${at}.from`)"
           />
           <v-btn size="small" variant="text" :aria-label="`Remove band ${at + 1}`" @click="removeBand(at)"
             >Remove</v-btn

@@ -2,7 +2,8 @@
 import { computed } from 'vue'
 import type { Section, Stage } from '@climber/contract'
 import { groupsOf, highestRaw, lowestRaw, slugOf } from '@climber/core'
-import Field from '../../widgets/Field.vue'
+import NumberField from '../../kit/NumberField.vue'
+import TextField from '../../kit/TextField.vue'
 import ConversionEditor from './ConversionEditor.vue'
 import { setOptional, useDraft } from './draft'
 import GroupsTable from './GroupsTable.vue'
@@ -70,8 +71,8 @@ const emit = defineEmits<{ moved: [at: number] }>()
 <template>
   <section class="stack panel" :aria-label="section.title">
     <div class="fields">
-      <Field v-model="section.title" label="Section" :problem="problem('title')" width="230px" />
-      <Field v-model="section.minutes" label="Minutes" type="number" :problem="problem('minutes')" />
+      <TextField v-model="section.title" label="Section" :errors="problem('title')" style="width: 230px" />
+      <NumberField v-model="section.minutes" label="Minutes" :errors="problem('minutes')" />
       <label class="check small"
         ><input
           type="checkbox"
@@ -92,27 +93,27 @@ const emit = defineEmits<{ moved: [at: number] }>()
         />
         order free within its paper</label
       >
-      <Field
+      <NumberField
         v-if="!isLast"
         v-model="section.breakAfter"
         label="Break after it"
         unit="min"
-        type="number"
-        :problem="problem('breakAfter')"
+       
+        :errors="problem('breakAfter')"
       />
-      <Field
+      <TextField
         :model-value="section.paper"
         label="Paper, if there are several"
         optional
-        width="190px"
-        :problem="problem('paper')"
+        style="width: 190px"
+        :errors="problem('paper')"
         @update:model-value="setOptional(section, 'paper', $event)"
       />
-      <Field
+      <NumberField
         :model-value="section.cut"
         label="Cut, if it has one"
-        type="number"
-        :problem="problem('cut')"
+       
+        :errors="problem('cut')"
         @update:model-value="setOptional(section, 'cut', $event)"
       />
       <span class="tools">
@@ -143,18 +144,18 @@ const emit = defineEmits<{ moved: [at: number] }>()
     <template v-if="section.stages">
       <div v-for="(stage, row) in section.stages" :key="stage.id" class="stack stage">
         <div class="fields">
-          <Field
+          <TextField
             v-model="stage.title"
             :label="`Second stage ${row + 1}`"
-            :problem="problem(`stages.${row}.title`)"
-            width="230px"
+            :errors="problem(`stages.${row}.title`)"
+            style="width: 230px"
           />
-          <Field
+          <NumberField
             v-if="row > 0"
             v-model="stage.from"
             label="From this many first-stage marks"
-            type="number"
-            :problem="problem(`stages.${row}.from`)"
+           
+            :errors="problem(`stages.${row}.from`)"
           />
           <v-btn
             v-if="section.stages.length > 2"

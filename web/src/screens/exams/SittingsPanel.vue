@@ -2,7 +2,10 @@
 import { computed } from 'vue'
 import type { Accommodation, Sitting } from '@climber/contract'
 import { slugOf } from '@climber/core'
-import Field from '../../widgets/Field.vue'
+import DateField from '../../kit/DateField.vue'
+import NumberField from '../../kit/NumberField.vue'
+import TextField from '../../kit/TextField.vue'
+import TimeField from '../../kit/TimeField.vue'
 import { setOptional, useDraft } from './draft'
 
 /** When and where it is sat, when again, what to bring, and what can be granted. */
@@ -90,61 +93,61 @@ function removeGrant(at: number): void {
         <tbody>
           <tr v-for="(sitting, at) in format.sittings" :key="sitting.id">
             <td>
-              <Field
+              <DateField :today="today"
                 v-model="sitting.date"
                 :label="`Sitting ${at + 1}: date`"
-                hide
-                type="date"
-                :problem="draft.problemAt(`sittings.${at}.date`)"
+                quiet
+               
+                :errors="draft.problemAt(`sittings.${at}.date`)"
               />
             </td>
             <td>
-              <Field
+              <TimeField
                 v-model="sitting.start"
                 :label="`Sitting ${at + 1}: start`"
-                hide
-                type="time"
-                :problem="draft.problemAt(`sittings.${at}.start`)"
+                quiet
+               
+                :errors="draft.problemAt(`sittings.${at}.start`)"
               />
             </td>
             <td>
-              <Field
+              <TextField
                 :model-value="sitting.place"
                 :label="`Sitting ${at + 1}: place`"
-                hide
+                quiet
                 optional
-                :problem="draft.problemAt(`sittings.${at}.place`)"
+                :errors="draft.problemAt(`sittings.${at}.place`)"
                 @update:model-value="setOptional(sitting, 'place', $event)"
               />
             </td>
             <td>
-              <Field
+              <DateField :today="today"
                 :model-value="sitting.registerBy"
                 :label="`Sitting ${at + 1}: register by`"
-                hide
+                quiet
                 optional
-                type="date"
-                :problem="draft.problemAt(`sittings.${at}.registerBy`)"
+               
+                :errors="draft.problemAt(`sittings.${at}.registerBy`)"
                 @update:model-value="setOptional(sitting, 'registerBy', $event)"
               />
             </td>
             <td class="n">
-              <Field
+              <NumberField
                 :model-value="sitting.fee?.amount"
                 :label="`Sitting ${at + 1}: fee`"
-                hide
-                type="number"
-                :problem="draft.problemAt(`sittings.${at}.fee.amount`)"
+                quiet
+               
+                :errors="draft.problemAt(`sittings.${at}.fee.amount`)"
                 @update:model-value="setFee(sitting, $event)"
               />
             </td>
             <td>
-              <Field
+              <TextField
                 v-if="sitting.fee"
                 v-model="sitting.fee.currency"
                 :label="`Sitting ${at + 1}: currency`"
-                hide
-                width="80px"
+                quiet
+                style="width: 80px"
               />
             </td>
             <td>
@@ -161,19 +164,19 @@ function removeGrant(at: number): void {
       </table>
     </div>
     <div class="fields">
-      <Field
+      <NumberField
         :model-value="format.retake?.waitDays"
         label="Again after, at the earliest"
         unit="days"
-        type="number"
-        :problem="draft.problemAt('retake.waitDays')"
+       
+        :errors="draft.problemAt('retake.waitDays')"
         @update:model-value="setRetake('waitDays', $event)"
       />
-      <Field
+      <NumberField
         :model-value="format.retake?.perYear"
         label="Attempts a year, at most"
-        type="number"
-        :problem="draft.problemAt('retake.perYear')"
+       
+        :errors="draft.problemAt('retake.perYear')"
         @update:model-value="setRetake('perYear', $event)"
       />
     </div>
@@ -182,12 +185,12 @@ function removeGrant(at: number): void {
       <v-btn size="small" @click="addBring">Add a thing</v-btn>
     </div>
     <div v-for="(thing, at) in format.bring" :key="thing.id" class="row">
-      <Field
+      <TextField
         v-model="thing.what"
         :label="`Thing ${at + 1}`"
-        hide
-        :problem="draft.problemAt(`bring.${at}.what`)"
-        width="260px"
+        quiet
+        :errors="draft.problemAt(`bring.${at}.what`)"
+        style="width: 260px"
       />
       <label class="check small"><input v-model="thing.must" type="checkbox" /> must be brought</label>
       <v-btn
@@ -218,34 +221,34 @@ function removeGrant(at: number): void {
       <v-btn size="small" @click="addGrant">Add one</v-btn>
     </div>
     <div v-for="(grant, at) in format.accommodations ?? []" :key="grant.id" class="fields">
-      <Field
+      <TextField
         v-model="grant.title"
         :label="`Accommodation ${at + 1}`"
-        :problem="draft.problemAt(`accommodations.${at}.title`)"
-        width="230px"
+        :errors="draft.problemAt(`accommodations.${at}.title`)"
+        style="width: 230px"
       />
-      <Field
+      <NumberField
         v-model="grant.timeFactor"
         label="Time, times"
-        type="number"
-        :problem="draft.problemAt(`accommodations.${at}.timeFactor`)"
+       
+        :errors="draft.problemAt(`accommodations.${at}.timeFactor`)"
       />
-      <Field
+      <NumberField
         v-for="section in format.sections"
         :key="section.id"
         :model-value="grant.sections?.[section.id]"
         :label="`in ${section.title}`"
-        type="number"
+       
         :placeholder="String(grant.timeFactor)"
-        :problem="draft.problemAt(`accommodations.${at}.sections.${section.id}`)"
+        :errors="draft.problemAt(`accommodations.${at}.sections.${section.id}`)"
         @update:model-value="setFactor(grant, section.id, $event)"
       />
-      <Field
+      <NumberField
         :model-value="grant.breakMinutes"
         label="Longer breaks by"
         unit="min"
-        type="number"
-        :problem="draft.problemAt(`accommodations.${at}.breakMinutes`)"
+       
+        :errors="draft.problemAt(`accommodations.${at}.breakMinutes`)"
         @update:model-value="setOptional(grant, 'breakMinutes', $event)"
       />
       <v-btn

@@ -9,10 +9,11 @@ import {
   type GuessQuestion,
   type MixOdds,
 } from '@climber/core'
+import ChoiceField from '../../kit/ChoiceField.vue'
 import { newestOnly } from '../../manners/newest'
 import { percentWords, rawWords, scoreWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
-import Field from '../../widgets/Field.vue'
+import NumberField from '../../kit/NumberField.vue'
 import SheetHeads from '../../widgets/SheetHeads.vue'
 import WhereFrom from '../../widgets/WhereFrom.vue'
 import { core, plain } from '../../workers/core'
@@ -53,7 +54,30 @@ const go = (query: { group?: string; view?: string }) =>
   void router.replace({ query: { ...route.query, ...query } })
 
 const left = ref(3)
-const aim = ref<'usual' | 'cut' | 'whole' | 'own'>('usual')
+type AimKind = 'usual' | 'cut' | 'whole' | 'own'
+const aim = ref<AimKind>('usual')
+const aims = computed((): { value: AimKind; title: string }[] => {
+  const own = ground.value
+  if (!own) return []
+  const whence = asksWithin(own.aim)
+    ? 'what the target asks of it'
+    : own.aim.share === undefined
+      ? 'its forecast'
+      : 'its forecast; the target asks more than it can give'
+  return [
+    { value: 'usual', title: `${own.usual.scaled}, ${whence}` },
+    ...(own.aim.cut === undefined ? [] : [{ value: 'cut' as const, title: `${own.aim.cut}, its cut` }]),
+    ...(own.aim.whole
+      ? [
+          {
+            value: 'whole' as const,
+            title: `${scoreWords(own.aim.whole.target)} in all, the rest as forecast`,
+          },
+        ]
+      : []),
+    { value: 'own', title: 'a score of my own' },
+  ]
+})
 const ownScore = ref<number>()
 const conversion = ref('')
 const what = reactive({ target: 0, stricter: 0, less: 0 })
@@ -211,43 +235,24 @@ const answered = computed(() =>
                 </button>
               </span></span
             >
-            <label class="field"
-              ><span class="small soft">For</span>
-              <select v-model="aim" class="figure" aria-label="For which score">
-                <option value="usual">
-                  {{ ground.usual.scaled }},
-                  {{
-                    asksWithin(ground.aim)
-                      ? 'what the target asks of it'
-                      : ground.aim.share === undefined
-                        ? 'its forecast'
-                        : 'its forecast; the target asks more than it can give'
-                  }}
-                </option>
-                <option v-if="ground.aim.cut !== undefined" value="cut">{{ ground.aim.cut }}, its cut</option>
-                <option v-if="ground.aim.whole" value="whole">
-                  {{ scoreWords(ground.aim.whole.target) }} in all, the rest as forecast
-                </option>
-                <option value="own">a score of my own</option>
-              </select></label
-            >
-            <Field
+            <ChoiceField v-model="aim" label="For which score" :options="aims" />
+            <NumberField
               v-if="aim === 'own'"
               v-model="ownScore"
               label="Score"
-              type="number"
+             
               :placeholder="String(ground.usual.scaled)"
               optional
             />
-            <label v-if="ground.tables.length > 1" class="field"
-              ><span class="small soft">By</span>
-              <select v-model="conversion" class="figure" aria-label="By which table">
-                <option value="">the strictest table</option>
-                <option v-for="table in ground.tables" :key="table.id" :value="table.id">
-                  {{ table.title }}
-                </option>
-              </select></label
-            >
+            <ChoiceField
+              v-if="ground.tables.length > 1"
+              v-model="conversion"
+              label="By which table"
+              :options="[
+                { value: '', title: 'the strictest table' },
+                ...ground.tables.map(({ id, title }) => ({ value: id, title })),
+              ]"
+            />
           </div>
           <GuessTable v-if="advice" :table="advice.table" :cell="cell" :left="left" @choose="choose" />
           <v-skeleton-loader v-else type="image" />
@@ -255,14 +260,14 @@ const answered = computed(() =>
         <aside class="stack">
           <h2>A paper half done</h2>
           <div class="fields">
-            <Field v-model="half.safe" label="Safe answers" type="number" :step="1" :problem="mixProblem" />
-            <Field
+            <NumberField v-model="half.safe" label="Safe answers" whole :errors="mixProblem" />
+            <NumberField
               v-for="one in options"
               :key="one"
               :model-value="half.unsure[one]"
               :label="`Unsure, ${countWords(one)} left`"
-              type="number"
-              :step="1"
+             
+              whole
               optional
               @update:model-value="(value) => (half.unsure[one] = value ?? 0)"
             />
@@ -337,26 +342,26 @@ const answered = computed(() =>
             {{ advice.rawNeeded === undefined ? 'over all scores.' : 'is needed.' }}
           </p>
           <div class="fields">
-            <Field
+            <NumberField
               :model-value="ground.sure.set ? Math.round(ground.sure.rate * 1000) / 10 : undefined"
               label="Right when sure"
-              type="number"
+             
               unit="%"
               optional
               :placeholder="(ground.sure.rate * 100).toFixed(1)"
-              :problem="rateProblem('sure')"
+              :errors="rateProblem('sure')"
               @update:model-value="(value) => setRate('sure', value)"
             />
-            <Field
+            <NumberField
               :model-value="
                 ground.betweenTwo.set ? Math.round(ground.betweenTwo.rate * 1000) / 10 : undefined
               "
               label="Right between two"
-              type="number"
+             
               unit="%"
               optional
               :placeholder="(ground.betweenTwo.rate * 100).toFixed(1)"
-              :problem="rateProblem('betweenTwo')"
+              :errors="rateProblem('betweenTwo')"
               @update:model-value="(value) => setRate('betweenTwo', value)"
             />
           </div>
@@ -366,15 +371,15 @@ const answered = computed(() =>
           </p>
           <h2>What if</h2>
           <div class="fields" data-testid="what-if">
-            <Field
+            <NumberField
               v-if="aim !== 'whole'"
               v-model="what.target"
               label="Score wanted, by"
-              type="number"
+             
               unit="points"
             />
-            <Field v-model="what.stricter" label="Table stricter, by" type="number" unit="marks" />
-            <Field v-model="what.less" label="Sure less often, by" type="number" unit="points of %" />
+            <NumberField v-model="what.stricter" label="Table stricter, by" unit="marks" />
+            <NumberField v-model="what.less" label="Sure less often, by" unit="points of %" />
             <v-btn v-if="changed" @click="Object.assign(what, { target: 0, stricter: 0, less: 0 })"
               >As it is</v-btn
             >

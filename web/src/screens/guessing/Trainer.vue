@@ -12,7 +12,7 @@ import {
 import { dateWords, percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import { core, plain } from '../../workers/core'
-import Field from '../../widgets/Field.vue'
+import NumberField from '../../kit/NumberField.vue'
 
 /** Twenty quick situations from this exam: answer or leave, and what the habit costs. */
 const props = defineProps<{ ground: GuessGround; question: GuessQuestion }>()
@@ -173,7 +173,7 @@ const habitWords = computed(() => {
         each in a few seconds, as on the day.
       </p>
       <div class="fields">
-        <Field v-model="seed" label="Seed" type="number" :step="1" />
+        <NumberField v-model="seed" label="Seed" whole />
         <v-btn class="main" @click="begin">{{ done ? 'Another round' : 'Begin' }}</v-btn>
       </div>
       <template v-if="rounds.length">

@@ -13,7 +13,7 @@ import {
 } from '@climber/core'
 import { clockWords, durationWords, onTheClock, spanWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
-import Field from '../../widgets/Field.vue'
+import NumberField from '../../kit/NumberField.vue'
 import WhereFrom from '../../widgets/WhereFrom.vue'
 import PaceCurve from './PaceCurve.vue'
 import { useWishes } from './wishes'
@@ -195,51 +195,51 @@ const goalMade = computed(() => props.view.goals.length > 0)
         </div>
         <p v-if="goalProblem" class="bad small" role="alert">{{ goalProblem }}</p>
         <div class="fields">
-          <Field
+          <NumberField
             :model-value="wish.reserveMinutes"
             label="Kept back to transfer and check"
-            type="number"
+           
             unit="min"
-            :problem="problem('reserveMinutes')"
+            :errors="problem('reserveMinutes')"
             @update:model-value="(value) => change((next) => (next.reserveMinutes = value ?? 0))"
           />
-          <Field
+          <NumberField
             :model-value="wish.every ?? undefined"
             label="Checkpoint every"
-            type="number"
+           
             unit="items"
             placeholder="as fits"
             optional
-            :problem="problem('every')"
+            :errors="problem('every')"
             @update:model-value="(value) => change((next) => (next.every = whole(value)))"
           />
-          <Field v-model="thumb" label="A rule of thumb" type="number" unit="s each" optional />
-          <Field
+          <NumberField v-model="thumb" label="A rule of thumb" unit="s each" optional />
+          <NumberField
             v-if="rising"
             :model-value="wish.rise ?? 2"
             label="Last item against first"
-            type="number"
+           
             unit="times"
-            :problem="problem('rise')"
+            :errors="problem('rise')"
             @update:model-value="(value) => change((next) => (next.rise = value))"
           />
           <template v-if="view.untimed && paused">
-            <Field
+            <NumberField
               :model-value="paused.everyMinutes"
               label="Break after"
-              type="number"
+             
               unit="min"
-              :problem="problem('pauses.everyMinutes')"
+              :errors="problem('pauses.everyMinutes')"
               @update:model-value="
                 (value) => change((next) => (next.pauses = { ...paused!, everyMinutes: value ?? 0 }))
               "
             />
-            <Field
+            <NumberField
               :model-value="paused.minutes"
               label="of"
-              type="number"
+             
               unit="min"
-              :problem="problem('pauses.minutes')"
+              :errors="problem('pauses.minutes')"
               @update:model-value="
                 (value) => change((next) => (next.pauses = { ...paused!, minutes: value ?? 0 }))
               "

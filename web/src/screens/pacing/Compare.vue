@@ -14,13 +14,23 @@ import { call } from '../../api'
 import { clockWords, dateWords, percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import { inOwnWorker, plain, Stopped } from '../../workers/core'
-import Field from '../../widgets/Field.vue'
+import ChoiceField from '../../kit/ChoiceField.vue'
+import NumberField from '../../kit/NumberField.vue'
 
 /** Ways through the section, sat many thousands of times on the same items, times and luck. */
 const props = defineProps<{ view: PacingView; section: Section }>()
 const workspace = useWorkspace()
 
 const sittings = ref(20_000)
+const howMany = [
+  { value: 2000, title: '2 000' },
+  { value: 20_000, title: '20 000' },
+  { value: 100_000, title: '100 000' },
+]
+const asOfs = [
+  { value: 'today', title: 'today' },
+  { value: 'exam', title: 'exam day, plan kept' },
+] as const
 const seed = ref<number>(1)
 const asOf = ref<'today' | 'exam'>('today')
 const score = ref<number>()
@@ -160,30 +170,17 @@ const bestOrder = computed(() => {
 <template>
   <div class="stack">
     <div class="fields">
-      <label class="field"
-        ><span class="small soft">Sittings</span>
-        <select v-model.number="sittings" class="figure" aria-label="Sittings">
-          <option :value="2000">2 000</option>
-          <option :value="20000">20 000</option>
-          <option :value="100000">100 000</option>
-        </select></label
-      >
-      <label class="field"
-        ><span class="small soft">You, as of</span>
-        <select v-model="asOf" class="figure" aria-label="You, as of">
-          <option value="today">today</option>
-          <option value="exam">exam day, plan kept</option>
-        </select></label
-      >
-      <Field
+      <ChoiceField v-model="sittings" label="Sittings" :options="howMany" />
+      <ChoiceField v-model="asOf" label="You, as of" :options="asOfs" />
+      <NumberField
         v-model="score"
         label="Score that counts"
-        type="number"
+       
         optional
         :placeholder="aimed === undefined ? 'as the target asks' : String(aimed)"
-        width="150px"
+        style="width: 150px"
       />
-      <Field v-model="seed" label="Seed" type="number" :step="1" />
+      <NumberField v-model="seed" label="Seed" whole />
       <v-btn v-if="!running" class="main" :disabled="Boolean(view.problem)" @click="run">Sit them</v-btn>
       <v-btn v-else @click="stop">Stop</v-btn>
       <v-btn v-if="result && !running" :loading="keeping" @click="keep">Keep this comparison</v-btn>

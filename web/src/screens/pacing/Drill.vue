@@ -4,7 +4,8 @@ import type { Section } from '@climber/contract'
 import { isDrill, leaveWords, type PacingView } from '@climber/core'
 import { dateWords, percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
-import Field from '../../widgets/Field.vue'
+import ChoiceField from '../../kit/ChoiceField.vue'
+import NumberField from '../../kit/NumberField.vue'
 import { useDrill } from './drill'
 
 /** Practice at holding to the pace: a few items on paper, and nothing on the screen but the rail. */
@@ -199,21 +200,21 @@ const mean = (items: { seconds?: number }[]) =>
       where you should be. The times join your record and move the leave times.
     </p>
     <form class="fields" novalidate @submit.prevent="begin">
-      <label v-if="groups.length > 1" class="field"
-        ><span class="small soft">Items of</span>
-        <select v-model="group" class="figure">
-          <option v-for="one in groups" :key="one.id" :value="one.id">{{ partName(one.id) }}</option>
-        </select></label
-      >
-      <Field v-model="count" label="How many" type="number" :step="1" unit="items" :problem="countProblem" />
-      <Field
+      <ChoiceField
+        v-if="groups.length > 1"
+        v-model="group"
+        label="Items of"
+        :options="groups.map(({ id }) => ({ value: id, title: partName(id) }))"
+      />
+      <NumberField v-model="count" label="How many" whole unit="items" :errors="countProblem" />
+      <NumberField
         v-model="own"
         label="Seconds each"
-        type="number"
+       
         optional
         :placeholder="String(due)"
         unit="s"
-        :problem="secondsProblem"
+        :errors="secondsProblem"
       />
       <v-btn type="submit" class="main">Start</v-btn>
     </form>

@@ -3,6 +3,8 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { PlanChange, StoredSession, Unplaced } from '@climber/contract'
 import { dateOf, dayNumber, followsOf, isOpen, materialOf, mondayOf, statusOn } from '@climber/core'
+import DateField from '../../kit/DateField.vue'
+import TimeField from '../../kit/TimeField.vue'
 import { kindWord, kindWords, statusWords } from '../../manners/kinds'
 import { useNarrow } from '../../manners/size'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
@@ -82,7 +84,7 @@ function press(event: KeyboardEvent): void {
 onMounted(() => addEventListener('keydown', press))
 onBeforeUnmount(() => removeEventListener('keydown', press))
 /** Another day and time, typed: the way on a phone, and for whoever would rather not drag. */
-const to = ref({ date: '', start: '' })
+const to = ref<{ date: string | undefined; start: string | undefined }>({ date: undefined, start: undefined })
 watch(
   current,
   (session) => {
@@ -90,11 +92,13 @@ watch(
   },
   { immediate: true },
 )
-const moveThere = () =>
-  arranging.arrange(
-    [{ id: current.value!.id, date: to.value.date, start: to.value.start.slice(0, 5) }],
-    `${workspace.titleOf(current.value!)}: ${dateWords(to.value.date)}, ${to.value.start}.`,
-  )
+function moveThere(): void {
+  const { date, start } = to.value
+  if (!current.value || !date || !start) return
+  const { id } = current.value
+  const words = `${workspace.titleOf(current.value)}: ${dateWords(date)}, ${start}.`
+  void arranging.arrange([{ id, date, start }], words)
+}
 const carry = (event: PointerEvent, piece: StoredSession | Unplaced) =>
   rulers.value?.carry(event, piece.minutes, () => arranging.lift(piece))
 const { problem, clash, said, busy } = arranging
@@ -240,15 +244,14 @@ const { problem, clash, said, busy } = arranging
               >To the tray</v-btn
             >
           </div>
-          <form v-if="open" class="row" novalidate @submit.prevent="moveThere">
-            <input
+          <form v-if="open" class="move" novalidate @submit.prevent="moveThere">
+            <DateField
               v-model="to.date"
-              class="figure"
-              type="date"
+              label="Move to the day"
+              :today="workspace.today"
               :min="workspace.today"
-              aria-label="Move to the day"
             />
-            <input v-model="to.start" class="figure" type="time" step="300" aria-label="Move to the time" />
+            <TimeField v-model="to.start" label="at" hint="such as 17:30" />
             <v-btn type="submit" :disabled="busy || !to.date || !to.start">Move</v-btn>
           </form>
           <SessionActions :session="current" />
@@ -280,6 +283,14 @@ const { problem, clash, said, busy } = arranging
 .notices {
   margin: 4px 0 0;
   padding-left: 18px;
+}
+.move {
+  display: grid;
+  grid-template-columns: 1fr 96px;
+  gap: 4px 10px;
+}
+.move .v-btn {
+  justify-self: start;
 }
 .beside {
   border-left: 1px solid var(--hair);

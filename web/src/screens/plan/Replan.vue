@@ -3,6 +3,8 @@ import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import type { Basis, PlanChange, PlanSession } from '@climber/contract'
 import { isNothing, materialOf, type Replanned } from '@climber/core'
 import { ApiFailure } from '../../api'
+import ChoiceRow from '../../kit/ChoiceRow.vue'
+import DateField from '../../kit/DateField.vue'
 import { newestOnly } from '../../manners/newest'
 import { dateWords, durationWords, percentWords } from '../../manners/words'
 import { planSeed } from '../../stores/planChanges'
@@ -16,8 +18,8 @@ import { plain } from '../../workers/core'
 const props = defineProps<{ change: PlanChange; anew?: boolean; reasons?: string[] }>()
 const emit = defineEmits<{ close: [done?: string] }>()
 const workspace = useWorkspace()
-const from = ref('')
-const to = ref('')
+const from = ref<string>()
+const to = ref<string>()
 const mode = ref<'mend' | 'anew'>(props.anew ? 'anew' : 'mend')
 /** The preview, and what it rests on: both go with its acceptance, so that what is stored is what was shown. */
 const found = shallowRef<Replanned>()
@@ -28,8 +30,8 @@ const keeping = ref(false)
 watch(
   () => props.change,
   (change) => {
-    from.value = change.kind === 'off' ? change.from : ''
-    to.value = change.kind === 'off' ? change.to : ''
+    from.value = change.kind === 'off' ? change.from : undefined
+    to.value = change.kind === 'off' ? change.to : undefined
   },
   { immediate: true },
 )
@@ -37,15 +39,14 @@ const wanted = computed((): PlanChange => {
   if (!from.value) return { kind: 'none' }
   return { kind: 'off', from: from.value, to: to.value && to.value > from.value ? to.value : from.value }
 })
-const dateProblem = computed(() =>
-  from.value && from.value < workspace.today
-    ? 'That day is over; call off days from today on.'
-    : to.value && !from.value
-      ? 'Say the first day too.'
-      : to.value && to.value < from.value
-        ? 'The last day comes before the first.'
-        : '',
-)
+const dateProblem = computed(() => {
+  if (to.value && !from.value) return 'Say the first day too.'
+  return to.value && from.value && to.value < from.value ? 'The last day comes before the first.' : ''
+})
+const modes = [
+  { value: 'mend', title: 'Mend it: near days stay' },
+  { value: 'anew', title: 'Make it anew from today' },
+] as const
 const work = newestOnly(async () => {
   if (!workspace.record || dateProblem.value) return
   working.value = true
@@ -144,19 +145,24 @@ async function accept(): Promise<void> {
       <v-btn class="away" aria-label="Leave the plan as it is" @click="emit('close')">Leave it</v-btn>
     </div>
     <p v-if="reasons?.length" class="small" data-testid="why-mend">{{ reasons.join(' ') }}</p>
-    <div class="row">
-      <label class="small"
-        >Call off from <input v-model="from" class="figure" type="date" :min="workspace.today"
-      /></label>
-      <label class="small"
-        >to <input v-model="to" class="figure" type="date" :min="from || workspace.today"
-      /></label>
+    <div class="days">
+      <DateField
+        v-model="from"
+        label="Call off from"
+        :today="workspace.today"
+        :min="workspace.today"
+        optional
+      />
+      <DateField
+        v-model="to"
+        label="to"
+        :today="workspace.today"
+        :min="workspace.today"
+        :errors="dateProblem"
+        optional
+      />
     </div>
-    <p v-if="dateProblem" class="bad small" role="alert">{{ dateProblem }}</p>
-    <div class="row small" role="radiogroup" aria-label="How">
-      <label><input v-model="mode" type="radio" value="mend" /> Mend it: near days stay, slack first</label>
-      <label><input v-model="mode" type="radio" value="anew" /> Make it anew from today</label>
-    </div>
+    <ChoiceRow v-model="mode" label="How" :options="modes" />
     <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
     <template v-if="found">
       <p>
@@ -201,6 +207,11 @@ async function accept(): Promise<void> {
 </template>
 
 <style scoped>
+.days {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+}
 .away {
   margin-left: auto;
 }

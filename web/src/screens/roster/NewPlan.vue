@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { chosenFile } from '../../manners/download'
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { ExamRow } from '@climber/contract'
 import { call, type ApiFailure } from '../../api'
+import FileField from '../../kit/FileField.vue'
 import { importCandidate, importExam, isCandidate, readClimberFile } from '../../stores/files'
 import type { Problem } from '../../stores/autosave'
 import { useSession } from '../../stores/session'
@@ -78,9 +78,7 @@ async function begin(): Promise<void> {
   }
   busy.value = false
 }
-async function bring(event: Event): Promise<void> {
-  const file = chosenFile(event)
-  if (!file) return
+async function bring(file: File): Promise<void> {
   problem.value = ''
   const read = await readClimberFile(file)
   problems.value = read.problems
@@ -140,7 +138,7 @@ async function bring(event: Event): Promise<void> {
       <hr class="rule" />
       <h2>Or bring a Climber file</h2>
       <p class="soft">An exam format to choose above, or a whole plan from another server.</p>
-      <input type="file" accept=".json,application/json" aria-label="Climber file" @change="bring" />
+      <FileField label="Climber file" accept=".json,application/json" @chosen="bring" />
       <FileProblems :problems="problems" />
     </form>
   </PageFrame>

@@ -3,12 +3,15 @@ import { computed, onMounted, ref } from 'vue'
 import { parts, type Schools, type Settings, type StageSetting, type Template } from '@climber/contract'
 import { type Compared, type Difference, schools as ways } from '@climber/core'
 import { type ApiFailure, call } from '../../api'
+import TickField from '../../kit/TickField.vue'
 import { kindWords } from '../../manners/kinds'
 import { percentWords, scoreWords } from '../../manners/words'
 import { planSeed } from '../../stores/planChanges'
 import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
-import Field from '../../widgets/Field.vue'
+import ChoiceField from '../../kit/ChoiceField.vue'
+import NumberField from '../../kit/NumberField.vue'
+import TextField from '../../kit/TextField.vue'
 
 /** Where good tutors disagree: each question with its default and reason; kept under a name; compared side by side. */
 const workspace = useWorkspace()
@@ -224,39 +227,35 @@ const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', '
   <div class="stack">
     <h2>Schools</h2>
     <div v-for="question in questions" :key="question.field" class="habit">
-      <label class="field"
-        ><span class="small soft">{{ question.title }}</span>
-        <select
-          class="figure"
-          :value="chosen(question.field)"
-          @change="choose(question.field, ($event.target as HTMLSelectElement).value)"
-        >
-          <option v-for="([value], at) in question.options" :key="value" :value="value">
-            {{ value }}{{ at === 0 ? ' (default)' : '' }}
-          </option>
-        </select></label
-      >
+      <ChoiceField
+        :label="question.title"
+        :model-value="chosen(question.field)"
+        :options="
+          question.options.map(([value], at) => ({ value, title: at ? value : `${value} (default)` }))
+        "
+        @update:model-value="choose(question.field, $event)"
+      />
       <p class="small soft">{{ reason(question.field) }}</p>
     </div>
     <div class="habit">
-      <Field
+      <TextField
         label="Full rehearsals, days before the exam"
         optional
         placeholder="28, 14"
         :model-value="rehearsals"
-        :problem="problemAt('rehearsals')"
+        :errors="problemAt('rehearsals')"
         @update:model-value="setRehearsals(String($event ?? ''))"
       />
       <p class="small soft">Whole tests at these distances, whatever the rhythm.</p>
     </div>
     <div class="habit">
-      <Field
+      <NumberField
         label="Retest, days after a review"
-        type="number"
+       
         optional
         placeholder="none"
         :model-value="document.retestDays === null ? undefined : (document.retestDays ?? 7)"
-        :problem="problemAt('retestDays')"
+        :errors="problemAt('retestDays')"
         @update:model-value="setRetest($event as number | undefined)"
       />
       <p class="small soft">
@@ -264,22 +263,16 @@ const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', '
       </p>
     </div>
     <div class="row small">
-      <label
-        ><input
-          type="checkbox"
-          :checked="document.resitFirst"
-          @change="setFlag('resitFirst', ($event.target as HTMLInputElement).checked)"
-        />
-        sit the first test again near the end</label
-      >
-      <label
-        ><input
-          type="checkbox"
-          :checked="document.visit"
-          @change="setFlag('visit', ($event.target as HTMLInputElement).checked)"
-        />
-        a trip to see the place</label
-      >
+      <TickField
+        label="sit the first test again near the end"
+        :model-value="document.resitFirst"
+        @update:model-value="setFlag('resitFirst', $event)"
+      />
+      <TickField
+        label="a trip to see the place"
+        :model-value="document.visit"
+        @update:model-value="setFlag('visit', $event)"
+      />
     </div>
     <div class="stack">
       <div class="row">
@@ -303,41 +296,39 @@ const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', '
         <tbody>
           <tr v-for="(stage, at) in document.stages" :key="at">
             <td>
-              <Field
+              <TextField
                 label="Name of the stage"
-                hide
+                quiet
                 :model-value="stage.name"
                 @update:model-value="editStages((list) => (list[at]!.name = String($event ?? '')))"
               />
             </td>
             <td>
-              <Field
+              <NumberField
                 label="Per cent of the days"
-                hide
-                type="number"
-                width="70px"
+                quiet
+               
+                style="width: 70px"
                 :model-value="Math.round(stage.share * 1000) / 10"
                 @update:model-value="editStages((list) => (list[at]!.share = Number($event) / 100))"
               />
             </td>
             <td>
-              <Field
+              <NumberField
                 label="A test every so many days, 0 for none"
-                hide
-                type="number"
-                width="70px"
+                quiet
+               
+                style="width: 70px"
                 :model-value="stage.testEvery"
                 @update:model-value="editStages((list) => (list[at]!.testEvery = Number($event)))"
               />
             </td>
             <td>
-              <input
-                type="checkbox"
-                aria-label="The publisher's tests may be used here"
-                :checked="stage.rehearsal"
-                @change="
-                  editStages((list) => (list[at]!.rehearsal = ($event.target as HTMLInputElement).checked))
-                "
+              <TickField
+                label="The publisher's tests may be used here"
+                quiet
+                :model-value="stage.rehearsal"
+                @update:model-value="editStages((list) => (list[at]!.rehearsal = $event))"
               />
             </td>
             <td>
@@ -372,15 +363,15 @@ const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', '
     </div>
     <h2>Side by side</h2>
     <div class="row">
-      <select
-        v-for="(_, at) in columns"
+      <ChoiceField
+        v-for="(column, at) in columns"
         :key="at"
-        v-model="columns[at]"
-        class="figure"
-        :aria-label="`Way ${at + 1}`"
-      >
-        <option v-for="choice in choices" :key="choice.id" :value="choice.id">{{ choice.title }}</option>
-      </select>
+        class="way"
+        :label="`Way ${at + 1}`"
+        :model-value="column"
+        :options="choices.map(({ id, title }) => ({ value: id, title }))"
+        @update:model-value="columns[at] = $event"
+      />
       <v-btn class="main" :loading="comparing" @click="compare">Compare</v-btn>
     </div>
     <p v-if="compared" class="small soft">

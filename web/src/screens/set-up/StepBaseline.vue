@@ -2,6 +2,9 @@
 import { computed, ref } from 'vue'
 import type { Attempt, Counts, SelfRating } from '@climber/contract'
 import { dateOf, dayNumber, weighed } from '@climber/core'
+import DateField from '../../kit/DateField.vue'
+import NumberField from '../../kit/NumberField.vue'
+import ChoiceField from '../../kit/ChoiceField.vue'
 import { percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import { within } from '../../kit/problems'
@@ -59,11 +62,10 @@ function putTopic(id: string, counts: Counts | undefined): void {
     else delete topics[id]
   })
 }
-function setTopic(id: string, field: 'right' | 'wrong' | 'blank', event: Event): void {
-  const text = (event.target as HTMLInputElement).value
+function setTopic(id: string, field: 'right' | 'wrong' | 'blank', items: number): void {
   const next: Counts = {
     ...(topicCounts(id) ?? { right: 0, wrong: 0, blank: 0, notReached: 0 }),
-    [field]: text === '' ? 0 : Number(text),
+    [field]: items,
   }
   putTopic(id, isNothing(next) ? undefined : next)
 }
@@ -75,20 +77,16 @@ const responses = computed({
   get: () => entry.value.items,
   set: (items) => edit((own) => (items ? void (own.items = items) : void delete own.items)),
 })
-const setDate = (event: Event) => {
-  const { value } = event.target as HTMLInputElement
+const setDate = (date: string | undefined) =>
   save.value.edit((own) => {
-    if (value) own.date = value
+    if (date) own.date = date
     else if (!isEarlier.value) delete own.date
   })
-}
-const setForm = (event: Event) => {
-  const { value } = event.target as HTMLSelectElement
+const setForm = (form: string) =>
   edit((own) => {
-    if (value) own.form = value
+    if (form) own.form = form
     else delete own.form
   })
-}
 function addEarlier(): void {
   const earlier = baseline.value.earlier()
   const dates = [baseline.value.diagnostic().state.document, ...earlier].map(
@@ -112,8 +110,8 @@ async function removeEarlier(): Promise<void> {
     problem.value = (error as Error).message
   }
 }
-const setHalf = (event: Event) =>
-  ratings.value.edit((own) => (own.halfWeightDays = Number((event.target as HTMLInputElement).value)))
+const setHalf = (days: number | undefined) =>
+  ratings.value.edit((own) => (own.halfWeightDays = days ?? own.halfWeightDays))
 </script>
 
 <template>
@@ -136,41 +134,38 @@ const setHalf = (event: Event) =>
         >
       </button>
       <v-btn size="small" @click="addEarlier">Add an earlier test</v-btn>
-      <label v-if="baseline.earlier().length" class="small"
-        >half the weight after
-        <input
-          class="figure"
-          type="number"
-          min="1"
-          :value="ratings.state.document.halfWeightDays"
-          :aria-invalid="Boolean(problemOf(ratings, 'halfWeightDays')) || undefined"
-          @input="setHalf"
-        />
-        days</label
-      >
+      <NumberField
+        v-if="baseline.earlier().length"
+        label="half the weight after"
+        unit="days"
+        :min="1"
+        :model-value="ratings.state.document.halfWeightDays"
+        :errors="problemOf(ratings, 'halfWeightDays')"
+        @update:model-value="setHalf"
+      />
     </div>
     <div class="row">
       <h2>{{ isEarlier ? entry.title || 'Earlier test' : 'A full test' }}</h2>
-      <label class="small"
-        >sat on
-        <input
-          class="figure"
-          type="date"
-          :value="entry.date ?? ''"
-          :max="workspace.today"
-          :aria-invalid="Boolean(problemAt('date')) || undefined"
-          @change="setDate"
-        />
-      </label>
-      <label v-if="exam.forms.length" class="small"
-        >form
-        <select class="figure" :value="entry.form ?? ''" @change="setForm">
-          <option value="">not one of the list</option>
-          <option v-for="one in exam.forms" :key="one.id" :value="one.id">{{ one.title }}</option>
-        </select>
-      </label>
+      <DateField
+        label="sat on"
+        :today="workspace.today"
+        :max="workspace.today"
+        :optional="!isEarlier"
+        :model-value="entry.date"
+        :errors="problemAt('date')"
+        @update:model-value="setDate"
+      />
+      <ChoiceField
+        v-if="exam.forms.length"
+        label="form"
+        :model-value="entry.form ?? ''"
+        :options="[
+          { value: '', title: 'not one of the list' },
+          ...exam.forms.map(({ id, title }) => ({ value: id, title })),
+        ]"
+        @update:model-value="setForm"
+      />
       <v-btn v-if="isEarlier" size="small" variant="text" @click="removeEarlier">Remove this test</v-btn>
-      <span v-if="problemAt('date')" class="bad small">{{ problemAt('date') }}</span>
       <span v-if="problem" class="bad small" role="alert">{{ problem }}</span>
     </div>
     <p v-if="!isEarlier" class="small soft">
@@ -222,15 +217,14 @@ const setHalf = (event: Event) =>
               </span>
             </td>
             <td v-for="field in ['right', 'wrong', 'blank'] as const" :key="field" class="n count">
-              <input
-                class="figure"
-                type="number"
-                min="0"
-                inputmode="numeric"
-                :value="topicCounts(topic.id)?.[field] ?? ''"
-                :aria-label="`${topic.title}: ${field}`"
-                :aria-invalid="Boolean(problemAt(`counts.topics.${topic.id}`)) || undefined"
-                @input="setTopic(topic.id, field, $event)"
+              <NumberField
+                :label="`${topic.title}: ${field}`"
+                quiet
+                whole
+                :min="0"
+                optional
+                :model-value="topicCounts(topic.id)?.[field]"
+                @update:model-value="setTopic(topic.id, field, $event ?? 0)"
               />
             </td>
             <td>

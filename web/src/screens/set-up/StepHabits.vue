@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Settings } from '@climber/contract'
+import ChoiceField from '../../kit/ChoiceField.vue'
 import { useWorkspace } from '../../stores/workspace'
 import Schools from './Schools.vue'
 
@@ -38,10 +39,9 @@ const fields: [Numeric, string, number, string][] = [
 const set = (field: Numeric, factor: number, text: string) =>
   save.value.edit((settings: Settings) => (settings[field] = Number(text) / factor))
 const grants = computed(() => workspace.exam?.accommodations ?? [])
-const setGrant = (event: Event) =>
+const setGrant = (grant: string) =>
   save.value.edit((settings) => {
-    const { value } = event.target as HTMLSelectElement
-    if (value) settings.accommodation = value
+    if (grant) settings.accommodation = grant
     else delete settings.accommodation
   })
 const setRhythm = (text: string) =>
@@ -62,13 +62,15 @@ const setRhythm = (text: string) =>
       <p class="small soft">{{ why }}</p>
     </div>
     <div v-if="grants.length" class="habit">
-      <label class="field"
-        ><span class="small soft">Accommodation granted</span>
-        <select class="figure" :value="document.accommodation ?? ''" @change="setGrant">
-          <option value="">none of the exam's own</option>
-          <option v-for="grant in grants" :key="grant.id" :value="grant.id">{{ grant.title }}</option>
-        </select></label
-      >
+      <ChoiceField
+        label="Accommodation granted"
+        :model-value="document.accommodation ?? ''"
+        :options="[
+          { value: '', title: 'none of the exam’s own' },
+          ...grants.map(({ id, title }) => ({ value: id, title })),
+        ]"
+        @update:model-value="setGrant"
+      />
       <p class="small soft">
         The exam's own kinds, with their times section by section; one of these takes the place of the per
         cent above.

@@ -10,11 +10,15 @@ import {
   slugOf,
   writeShelf,
 } from '@climber/core'
-import { chosenFile, download, fileName } from '../../manners/download'
+import FileField from '../../kit/FileField.vue'
+import { makers } from '../../manners/makers'
+import { download, fileName } from '../../manners/download'
 import { readTableFile } from '../../manners/tableFile'
 import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
-import Field from '../../widgets/Field.vue'
+import ChoiceField from '../../kit/ChoiceField.vue'
+import NumberField from '../../kit/NumberField.vue'
+import TextField from '../../kit/TextField.vue'
 import FileProblems from '../../widgets/FileProblems.vue'
 import TopicChips from '../../widgets/TopicChips.vue'
 import type { Problem } from '../../stores/autosave'
@@ -86,9 +90,7 @@ const write = () =>
     'text/csv',
     writeShelf(plain(save.value.state.document)),
   )
-async function read(event: Event): Promise<void> {
-  const file = chosenFile(event)
-  if (!file) return
+async function read(file: File): Promise<void> {
   const { found, problems: told } = await readTableFile(file, (text) => readShelf(text, plain(exam.value)))
   problems.value = told
   if (found)
@@ -112,59 +114,56 @@ async function read(event: Event): Promise<void> {
       <v-btn v-for="kind in kinds" :key="kind" @click="add(kind)">Add {{ words[kind].toLowerCase() }}</v-btn>
       <v-btn v-if="exam.books?.length" @click="fromExam">Take the exam's books</v-btn>
       <v-btn :disabled="!items.length" @click="write">As CSV</v-btn>
-      <label class="file"
-        >From CSV
-        <input type="file" accept=".csv,text/csv" aria-label="Materials from a CSV file" @change="read"
-      /></label>
+      <FileField label="Materials from a CSV file" accept=".csv,text/csv" @chosen="read" />
     </div>
     <FileProblems v-if="problems.length" :problems="problems" />
     <section v-for="(item, at) in items" :key="item.id ?? at" class="item stack">
       <div class="row">
         <strong>{{ words[item.kind ?? 'book'] }}</strong>
-        <Field
+        <TextField
           label="Title"
-          hide
-          width="240px"
+          quiet
+          style="width: 240px"
           :model-value="item.title"
-          :problem="problemAt(`items.${at}.title`)"
+          :errors="problemAt(`items.${at}.title`)"
           @update:model-value="set(at, 'title', String($event ?? ''))"
         />
         <v-btn :aria-label="`Remove ${item.title}`" @click="edit((list) => list.splice(at, 1))">Remove</v-btn>
       </div>
       <div class="fields">
-        <Field
+        <NumberField
           v-if="item.kind === 'bank'"
           label="Questions"
-          type="number"
+         
           optional
           :model-value="item.questions"
-          :problem="problemAt(`items.${at}.questions`)"
+          :errors="problemAt(`items.${at}.questions`)"
           @update:model-value="set(at, 'questions', $event as number | undefined)"
         />
-        <Field
+        <NumberField
           v-if="item.kind === 'bank'"
           label="Wanted a day"
-          type="number"
+         
           optional
           placeholder="none"
           :model-value="item.perDay"
-          :problem="problemAt(`items.${at}.perDay`)"
+          :errors="problemAt(`items.${at}.perDay`)"
           @update:model-value="set(at, 'perDay', $event as number | undefined)"
         />
-        <Field
+        <NumberField
           v-if="item.kind === 'recording'"
           label="Length"
           unit="min"
-          type="number"
+         
           optional
           :model-value="item.minutes"
-          :problem="problemAt(`items.${at}.minutes`)"
+          :errors="problemAt(`items.${at}.minutes`)"
           @update:model-value="set(at, 'minutes', $event as number | undefined)"
         />
-        <Field
+        <NumberField
           v-if="item.kind === 'book' || item.kind === 'bank'"
           :label="item.kind === 'book' ? 'Minutes a page' : 'Minutes a question'"
-          type="number"
+         
           optional
           :placeholder="
             (
@@ -173,7 +172,7 @@ async function read(event: Event): Promise<void> {
             ).toFixed(1)
           "
           :model-value="item.minutesEach"
-          :problem="problemAt(`items.${at}.minutesEach`)"
+          :errors="problemAt(`items.${at}.minutesEach`)"
           @update:model-value="set(at, 'minutesEach', $event as number | undefined)"
         />
         <label v-if="item.kind === 'book'" class="small check"
@@ -185,32 +184,25 @@ async function read(event: Event): Promise<void> {
           chapters in order</label
         >
         <template v-if="item.kind === 'test'">
-          <label class="small"
-            >Is the form
-            <select
-              class="figure"
-              :value="item.form ?? ''"
-              @change="set(at, 'form', ($event.target as HTMLSelectElement).value || undefined)"
-            >
-              <option value="">none of the exam's</option>
-              <option v-for="form in exam.forms" :key="form.id" :value="form.id">{{ form.title }}</option>
-            </select></label
-          >
-          <label class="small"
-            >Source
-            <select
-              class="figure"
-              :value="item.source ?? 'other'"
-              @change="set(at, 'source', ($event.target as HTMLSelectElement).value as 'publisher' | 'other')"
-            >
-              <option value="publisher">the publisher</option>
-              <option value="other">another maker</option>
-            </select></label
-          >
-          <Field
+          <ChoiceField
+            label="Is the form"
+            :model-value="item.form ?? ''"
+            :options="[
+              { value: '', title: 'none of the exam’s' },
+              ...exam.forms.map(({ id, title }) => ({ value: id, title })),
+            ]"
+            @update:model-value="set(at, 'form', $event || undefined)"
+          />
+          <ChoiceField
+            label="Source"
+            :model-value="item.source ?? 'other'"
+            :options="makers"
+            @update:model-value="set(at, 'source', $event)"
+          />
+          <NumberField
             label="Runs above the exam by"
             unit="points"
-            type="number"
+           
             optional
             :model-value="item.offset"
             @update:model-value="set(at, 'offset', $event as number | undefined)"
@@ -224,7 +216,7 @@ async function read(event: Event): Promise<void> {
             keep for rehearsal</label
           >
         </template>
-        <Field
+        <TextField
           label="Known errors"
           optional
           :model-value="item.errors"
@@ -244,9 +236,9 @@ async function read(event: Event): Promise<void> {
           <tbody>
             <tr v-for="(chapter, row) in item.chapters" :key="row">
               <td>
-                <Field
+                <TextField
                   label="Chapter"
-                  hide
+                  quiet
                   :model-value="chapter.title"
                   @update:model-value="
                     edit((list) => (list[at]!.chapters![row]!.title = String($event ?? '')))
@@ -254,13 +246,13 @@ async function read(event: Event): Promise<void> {
                 />
               </td>
               <td>
-                <Field
+                <NumberField
                   label="Pages"
-                  hide
-                  type="number"
-                  width="70px"
+                  quiet
+                 
+                  style="width: 70px"
                   :model-value="chapter.pages"
-                  :problem="problemAt(`items.${at}.chapters.${row}.pages`)"
+                  :errors="problemAt(`items.${at}.chapters.${row}.pages`)"
                   @update:model-value="edit((list) => (list[at]!.chapters![row]!.pages = $event as number))"
                 />
               </td>
@@ -268,9 +260,8 @@ async function read(event: Event): Promise<void> {
                 <TopicChips
                   :model-value="chapter.topics"
                   :all="exam.topics"
-                  label="Add a topic to the chapter"
-                  :without="(topic) => `${topic}: not in this chapter`"
-                  prompt="+ topic"
+                  :label="`${chapter.title}: topics`"
+                  quiet
                   @update:model-value="edit((list) => (list[at]!.chapters![row]!.topics = $event))"
                 />
               </td>
@@ -303,9 +294,8 @@ async function read(event: Event): Promise<void> {
         <TopicChips
           :model-value="item.topics ?? []"
           :all="exam.topics"
-          label="Add a topic"
-          :without="(topic) => `${topic}: not in it`"
-          :prompt="item.topics?.length ? '+ topic' : 'all topics; choose some'"
+          label="Topics in it"
+          placeholder="all of them"
           @update:model-value="set(at, 'topics', $event)"
         />
       </div>

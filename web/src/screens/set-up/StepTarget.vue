@@ -2,6 +2,9 @@
 import { computed } from 'vue'
 import { lossBudget, rawNeeded, slugOf, tablesOf } from '@climber/core'
 import type { Place, Target } from '@climber/contract'
+import TickField from '../../kit/TickField.vue'
+import TextField from '../../kit/TextField.vue'
+import NumberField from '../../kit/NumberField.vue'
 import ChoiceRow from '../../kit/ChoiceRow.vue'
 import { dateWords, distanceWords, percentWords, rawWords } from '../../manners/words'
 import { useLevers } from '../../stores/levers'
@@ -50,13 +53,16 @@ const losses = computed(() =>
   }),
 )
 
-function setTarget(event: Event): void {
-  const text = (event.target as HTMLInputElement).value
+const setTarget = (scaled: number | undefined) =>
   save.value.edit((target) => {
-    if (text === '') delete target.scaled
-    else target.scaled = Number(text)
+    if (scaled === undefined) delete target.scaled
+    else target.scaled = scaled
   })
-}
+const targetHint = computed(() => {
+  const { cut } = exam.value.composite
+  const ends = range.value && `from ${range.value.low} to ${range.value.high}`
+  return [ends, cut !== undefined && `the pass mark is ${cut}`].filter(Boolean).join('; ')
+})
 const kinds: { value: NonNullable<Target['kind']>; title: string }[] = [
   { value: 'number', title: 'a score' },
   { value: 'cut', title: 'the pass mark' },
@@ -71,14 +77,12 @@ const setKind = (chosen: NonNullable<Target['kind']>) =>
     target.kind = chosen
     if (chosen === 'places') target.places ??= [{ id: 'place-1', title: '', asks: NaN }]
   })
-const setPercentile = (event: Event) =>
+const setPercentile = (percentile: number | undefined) =>
   save.value.edit((target) => {
-    const { value } = event.target as HTMLInputElement
-    if (value === '') delete target.percentile
-    else target.percentile = Number(value)
+    if (percentile === undefined) delete target.percentile
+    else target.percentile = percentile
   })
-const setOpen = (event: Event) =>
-  save.value.edit((target) => (target.open = Number((event.target as HTMLInputElement).value)))
+const setOpen = (open: number | undefined) => save.value.edit((target) => (target.open = open ?? 1))
 function editPlace(at: number, change: (place: Place) => void): void {
   save.value.edit((target) => change(target.places![at]!))
 }
@@ -118,53 +122,40 @@ const setSitting = (id: string) => save.value.edit((target) => (target.sitting =
       />
     </div>
     <div v-if="kind === 'number'" class="row">
-      <label for="target" class="only-reader">The score you need</label>
-      <input
-        id="target"
-        class="figure target"
-        type="number"
-        :min="range?.low"
-        :max="range?.high"
-        :step="exam.composite.step"
-        :value="document.scaled ?? ''"
-        :aria-invalid="Boolean(outside) || undefined"
-        @input="setTarget"
+      <NumberField
+        class="target"
+        label="The score you need"
+        unit="points in all"
+        :hint="targetHint"
+        optional
+        :model-value="document.scaled"
+        :errors="outside"
+        @update:model-value="setTarget"
       />
-      <span class="soft"
-        >scaled points in all{{ range ? `, from ${range.low} to ${range.high}` : ''
-        }}{{ exam.composite.cut === undefined ? '' : `; the pass mark is ${exam.composite.cut}` }}</span
-      >
     </div>
     <div v-else-if="kind === 'percentile'" class="row">
-      <label
-        >better than
-        <input
-          class="figure"
-          type="number"
-          min="1"
-          max="99"
-          :value="document.percentile ?? ''"
-          :aria-invalid="Boolean(problemAt('percentile')) || undefined"
-          @input="setPercentile"
-        />
-        per cent of candidates</label
-      >
-      <span v-if="problemAt('percentile')" class="bad">{{ problemAt('percentile') }}</span>
+      <NumberField
+        label="Better than"
+        unit="% of candidates"
+        :min="1"
+        :max="99"
+        optional
+        :model-value="document.percentile"
+        :errors="problemAt('percentile')"
+        @update:model-value="setPercentile"
+      />
     </div>
     <div v-else-if="kind === 'places'" class="stack">
-      <label
-        >At least
-        <input
-          class="figure"
-          type="number"
-          min="1"
-          :max="document.places?.length"
-          :value="document.open ?? 1"
-          @input="setOpen"
-        />
-        of these {{ document.places?.length ?? 0 }} should open.
-        <span v-if="problemAt('open')" class="bad">{{ problemAt('open') }}</span></label
-      >
+      <NumberField
+        label="At least so many should open"
+        :unit="`of ${document.places?.length ?? 0}`"
+        whole
+        :min="1"
+        :max="document.places?.length"
+        :model-value="document.open ?? 1"
+        :errors="problemAt('open')"
+        @update:model-value="setOpen"
+      />
       <div class="scroll">
         <table class="lines" data-testid="places">
           <thead>
@@ -180,56 +171,37 @@ const setSitting = (id: string) => save.value.edit((target) => (target.sitting =
           <tbody>
             <tr v-for="(place, at) in document.places ?? []" :key="place.id">
               <td>
-                <input
-                  class="figure"
-                  type="text"
-                  :value="place.title"
-                  :aria-label="`Place ${at + 1}`"
-                  @input="editPlace(at, (one) => (one.title = ($event.target as HTMLInputElement).value))"
+                <TextField
+                  :label="`Place ${at + 1}`"
+                  quiet
+                  :model-value="place.title"
+                  @update:model-value="editPlace(at, (one) => (one.title = $event))"
                 />
               </td>
               <td class="n">
-                <input
-                  class="figure"
-                  type="number"
-                  :value="Number.isFinite(place.asks) ? place.asks : ''"
-                  :aria-label="`Place ${at + 1}: asks`"
-                  :aria-invalid="Boolean(problemAt(`places.${at}.asks`)) || undefined"
-                  @input="
-                    editPlace(at, (one) => {
-                      const text = ($event.target as HTMLInputElement).value
-                      one.asks = text === '' ? NaN : Number(text)
-                    })
-                  "
+                <NumberField
+                  :label="`Place ${at + 1}: asks`"
+                  quiet
+                  :model-value="Number.isFinite(place.asks) ? place.asks : undefined"
+                  :errors="problemAt(`places.${at}.asks`)"
+                  @update:model-value="editPlace(at, (one) => (one.asks = $event ?? NaN))"
                 />
               </td>
               <td class="small">
-                <label
-                  ><input
-                    type="checkbox"
-                    :checked="Boolean(place.weights)"
-                    @change="weigh(at, ($event.target as HTMLInputElement).checked)"
-                  />
-                  weighs sections its own way</label
-                >
+                <TickField
+                  label="weighs sections its own way"
+                  :model-value="Boolean(place.weights)"
+                  @update:model-value="weigh(at, $event)"
+                />
                 <span v-if="place.weights" class="fields">
-                  <label v-for="section in exam.sections" :key="section.id"
-                    >{{ section.title }} ×
-                    <input
-                      class="figure"
-                      type="number"
-                      min="0"
-                      step="any"
-                      :value="place.weights[section.id] ?? 0"
-                      @input="
-                        editPlace(
-                          at,
-                          (one) =>
-                            (one.weights![section.id] = Number(($event.target as HTMLInputElement).value)),
-                        )
-                      "
-                    />
-                  </label>
+                  <NumberField
+                    v-for="section in exam.sections"
+                    :key="section.id"
+                    :label="`${section.title} ×`"
+                    :min="0"
+                    :model-value="place.weights[section.id] ?? 0"
+                    @update:model-value="editPlace(at, (one) => (one.weights![section.id] = $event ?? 0))"
+                  />
                 </span>
               </td>
               <td class="n">{{ opens(place.id)?.needs ?? '–' }}</td>
@@ -266,7 +238,6 @@ const setSitting = (id: string) => save.value.edit((target) => (target.sitting =
         ></span
       >
     </p>
-    <p v-if="outside && kind === 'number'" class="bad">{{ outside }}</p>
     <h2 class="mt-3">Which sitting</h2>
     <p v-if="!exam.sittings.length" class="bad">The exam format names no sitting; add one to it.</p>
     <p v-if="problemAt('sitting')" class="bad" role="alert">{{ problemAt('sitting') }}</p>
