@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { climberFileVersion, type Section, type StoredExam } from '@climber/contract'
 import { groupsOf, slugOf } from '@climber/core'
+import TickField from '../../kit/TickField.vue'
 import { download, fileName } from '../../manners/download'
 import ExamDrawing from '../../widgets/ExamDrawing.vue'
 import TextField from '../../kit/TextField.vue'
@@ -223,7 +224,7 @@ const take = () =>
             style="width: 380px"
             @update:model-value="setOptional(format, 'about', $event)"
           />
-          <label class="check small"><input v-model="format.licence" type="checkbox" /> a licence exam</label>
+          <TickField v-model="format.licence" label="a licence exam" />
         </div>
         <div class="row" role="group" aria-label="Sections">
           <button

@@ -12,6 +12,7 @@ import {
   readKeyLine,
   writeFormItems,
 } from '@climber/core'
+import TickField from '../../kit/TickField.vue'
 import ChoiceRow from '../../kit/ChoiceRow.vue'
 import FileField from '../../kit/FileField.vue'
 import { download, fileName } from '../../manners/download'
@@ -172,14 +173,11 @@ const views = [
     <FormPictures v-else-if="part === 'pictures'" :form="form" :at="at" />
     <template v-else>
       <div v-for="table in tables" :key="table.id" class="stack">
-        <label class="check"
-          ><input
-            type="checkbox"
-            :checked="Boolean(form.conversions[table.id])"
-            @change="setOwn(table, ($event.target as HTMLInputElement).checked)"
-          />
-          a table of its own for {{ table.title }}</label
-        >
+        <TickField
+          :label="`a table of its own for ${table.title}`"
+          :model-value="Boolean(form.conversions[table.id])"
+          @update:model-value="setOwn(table, $event)"
+        />
         <ConversionEditor
           v-if="form.conversions[table.id]"
           v-model="form.conversions[table.id]!"

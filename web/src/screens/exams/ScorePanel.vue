@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { ExamFormat, MovingCut } from '@climber/contract'
 import { compositeRange, compositeWeights, movingCutOf, sectionRange } from '@climber/core'
+import LinesField from '../../kit/LinesField.vue'
 import ChoiceField from '../../kit/ChoiceField.vue'
 import NumberField from '../../kit/NumberField.vue'
 import TextField from '../../kit/TextField.vue'
@@ -87,15 +88,15 @@ const pairs = (text: string): [number, number][] =>
         .map(Number)
       return [a ?? NaN, b ?? NaN]
     })
-function setPast(event: Event): void {
-  const cuts = pairs((event.target as HTMLTextAreaElement).value).map(([year, own]) => ({ year, cut: own }))
+function setPast(text: string): void {
+  const cuts = pairs(text).map(([year, own]) => ({ year, cut: own }))
   format.value.movingCut = { kind: 'past', cuts }
 }
 const percentileText = computed(() =>
   (format.value.percentiles ?? []).map(([scaled, below]) => `${scaled} ${below}`).join('\n'),
 )
-function setPercentiles(event: Event): void {
-  const rows = pairs((event.target as HTMLTextAreaElement).value)
+function setPercentiles(text: string): void {
+  const rows = pairs(text)
   setOptional(format.value, 'percentiles', rows.length ? rows : undefined)
 }
 function addBand(): void {
@@ -192,10 +193,13 @@ function removeBand(at: number): void {
           @update:model-value="setOptional(format.movingCut, 'yearly', $event)"
         />
       </template>
-      <label v-if="format.movingCut?.kind === 'past'" class="field"
-        ><span class="small soft">Year and cut, a line each</span>
-        <textarea class="typed rows" rows="4" :value="pastText" aria-label="Past cuts" @change="setPast" />
-      </label>
+      <LinesField
+        v-if="format.movingCut?.kind === 'past'"
+        label="Past cuts"
+        hint="year and cut, a line each"
+        :model-value="pastText"
+        @update:model-value="setPast"
+      />
       <span v-if="cut" class="small">Expected {{ cut.mean.toFixed(1) }} ± {{ cut.sd.toFixed(1) }}</span>
       <span v-for="one in draft.within('movingCut')" :key="one.field" class="bad small">{{
         one.message
@@ -225,19 +229,13 @@ function removeBand(at: number): void {
         </div>
         <v-btn size="small" variant="text" class="justify-start" @click="addBand">Add a band</v-btn>
       </div>
-      <label class="field"
-        ><span class="small soft">Percentiles: score and per cent below it, a line each</span>
-        <textarea
-          class="typed rows"
-          rows="4"
-          :value="percentileText"
-          aria-label="Percentiles"
-          @change="setPercentiles"
-        />
-        <span v-for="one in draft.within('percentiles')" :key="one.field" class="bad small">{{
-          one.message
-        }}</span>
-      </label>
+      <LinesField
+        label="Percentiles"
+        hint="score and per cent below it, a line each"
+        :model-value="percentileText"
+        :errors="draft.within('percentiles').map(({ message }) => message)"
+        @update:model-value="setPercentiles"
+      />
     </div>
   </section>
 </template>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Section, Stage } from '@climber/contract'
 import { groupsOf, highestRaw, lowestRaw, slugOf } from '@climber/core'
+import TickField from '../../kit/TickField.vue'
 import NumberField from '../../kit/NumberField.vue'
 import TextField from '../../kit/TextField.vue'
 import ConversionEditor from './ConversionEditor.vue'
@@ -73,26 +74,17 @@ const emit = defineEmits<{ moved: [at: number] }>()
     <div class="fields">
       <TextField v-model="section.title" label="Section" :errors="problem('title')" style="width: 230px" />
       <NumberField v-model="section.minutes" label="Minutes" :errors="problem('minutes')" />
-      <label class="check small"
-        ><input
-          type="checkbox"
-          :checked="section.timed !== false"
-          @change="
-            setOptional(section, 'timed', ($event.target as HTMLInputElement).checked ? undefined : false)
-          "
-        />
-        timed</label
-      >
-      <label v-if="format.sections.length > 1" class="check small"
-        ><input
-          type="checkbox"
-          :checked="section.anyOrder === true"
-          @change="
-            setOptional(section, 'anyOrder', ($event.target as HTMLInputElement).checked ? true : undefined)
-          "
-        />
-        order free within its paper</label
-      >
+      <TickField
+        label="timed"
+        :model-value="section.timed !== false"
+        @update:model-value="setOptional(section, 'timed', $event ? undefined : false)"
+      />
+      <TickField
+        v-if="format.sections.length > 1"
+        label="order free within its paper"
+        :model-value="section.anyOrder === true"
+        @update:model-value="setOptional(section, 'anyOrder', $event ? true : undefined)"
+      />
       <NumberField
         v-if="!isLast"
         v-model="section.breakAfter"
@@ -133,14 +125,11 @@ const emit = defineEmits<{ moved: [at: number] }>()
     </p>
     <h2>{{ section.stages ? 'First stage' : 'Items' }}</h2>
     <GroupsTable v-model="section.groups" :path="`${path}.groups`" :base="section.id" :taken="taken" />
-    <label class="check small"
-      ><input
-        type="checkbox"
-        :checked="Boolean(section.stages)"
-        @change="makeAdaptive(($event.target as HTMLInputElement).checked)"
-      />
-      adaptive: the first stage's marks decide which second stage follows</label
-    >
+    <TickField
+      label="adaptive: the first stage's marks decide which second stage follows"
+      :model-value="Boolean(section.stages)"
+      @update:model-value="makeAdaptive"
+    />
     <template v-if="section.stages">
       <div v-for="(stage, row) in section.stages" :key="stage.id" class="stack stage">
         <div class="fields">

@@ -2,6 +2,8 @@
 import { computed } from 'vue'
 import type { Accommodation, Sitting } from '@climber/contract'
 import { slugOf } from '@climber/core'
+import LinesField from '../../kit/LinesField.vue'
+import TickField from '../../kit/TickField.vue'
 import DateField from '../../kit/DateField.vue'
 import NumberField from '../../kit/NumberField.vue'
 import TextField from '../../kit/TextField.vue'
@@ -43,13 +45,13 @@ function addBring(): void {
   })
 }
 const lines = (list: string[] | undefined) => (list ?? []).join('\n')
-const listed = (event: Event) =>
-  (event.target as HTMLTextAreaElement).value
+const listed = (text: string) =>
+  text
     .split('\n')
     .map((one) => one.trim())
     .filter(Boolean)
-function setTools(event: Event): void {
-  const tools = listed(event)
+function setTools(text: string): void {
+  const tools = listed(text)
   setOptional(format.value, 'tools', tools.length ? tools : undefined)
 }
 function addGrant(): void {
@@ -192,7 +194,7 @@ function removeGrant(at: number): void {
         :errors="draft.problemAt(`bring.${at}.what`)"
         style="width: 260px"
       />
-      <label class="check small"><input v-model="thing.must" type="checkbox" /> must be brought</label>
+      <TickField v-model="thing.must" label="must be brought" />
       <v-btn
         size="small"
         variant="text"
@@ -202,19 +204,16 @@ function removeGrant(at: number): void {
       >
     </div>
     <div class="fields">
-      <label class="field"
-        ><span class="small soft">Tools that are permitted, a line each</span>
-        <textarea class="typed rows" rows="3" :value="lines(format.tools)" @change="setTools" />
-      </label>
-      <label class="field"
-        ><span class="small soft">Forbidden, a line each</span>
-        <textarea
-          class="typed rows"
-          rows="3"
-          :value="lines(format.forbidden)"
-          @change="format.forbidden = listed($event)"
-        />
-      </label>
+      <LinesField
+        label="Tools that are permitted, a line each"
+        :model-value="lines(format.tools)"
+        @update:model-value="setTools"
+      />
+      <LinesField
+        label="Forbidden, a line each"
+        :model-value="lines(format.forbidden)"
+        @update:model-value="format.forbidden = listed($event)"
+      />
     </div>
     <div class="row">
       <h2>Accommodations that can be granted</h2>

@@ -11,6 +11,7 @@ import {
   setsOf,
   timeOf,
 } from '@climber/core'
+import TextField from '../../kit/TextField.vue'
 import { clockWords, durationWords, onTheClock, spanWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import NumberField from '../../kit/NumberField.vue'
@@ -183,17 +184,14 @@ const goalMade = computed(() => props.view.goals.length > 0)
           </li>
         </ul>
         <div class="row add">
-          <input
+          <TextField
             v-model="said"
-            class="figure"
-            type="text"
-            aria-label="A goal in your words"
+            label="A goal in your words"
             placeholder="first 22 by half past"
-            :aria-invalid="Boolean(goalProblem) || undefined"
+            :errors="goalProblem"
           />
           <v-btn type="submit">Add</v-btn>
         </div>
-        <p v-if="goalProblem" class="bad small" role="alert">{{ goalProblem }}</p>
         <div class="fields">
           <NumberField
             :model-value="wish.reserveMinutes"

@@ -2,6 +2,7 @@
 import { brushX, type D3BrushEvent, line, scaleLinear, select } from 'd3'
 import { computed, onMounted, ref, watch } from 'vue'
 import type { PacingView, SectionPace, TraceLine } from '@climber/core'
+import NumberField from '../../kit/NumberField.vue'
 import { useWidth } from '../../manners/size'
 import { clockWords, dateWords, onTheClock } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
@@ -72,11 +73,8 @@ function drawBrush(): void {
 }
 onMounted(drawBrush)
 watch([brush, items], drawBrush)
-function type(end: 0 | 1, event: Event): void {
-  const number = Math.min(
-    items.value,
-    Math.max(1, Math.round(Number((event.target as HTMLInputElement).value) || 1)),
-  )
+function type(end: 0 | 1, item: number | undefined): void {
+  const number = item ?? (end ? items.value : 1)
   const [from, to] = stretch.value ?? [1, items.value]
   stretch.value = end ? [Math.min(from, number), number] : [number, Math.max(to, number)]
   drawBrush()
@@ -181,24 +179,25 @@ const outcomes = { right: 'right', wrong: 'wrong', left: 'left blank' }
     </p>
     <div v-if="first" class="row small">
       <span>Drag over the curve, or items</span>
-      <input
-        class="figure"
-        type="number"
-        min="1"
+      <NumberField
+        class="item"
+        label="From item"
+        whole
+        :min="1"
         :max="items"
-        aria-label="From item"
-        :value="stretch?.[0] ?? ''"
-        @change="type(0, $event)"
+        optional
+        :model-value="stretch?.[0]"
+        @update:model-value="type(0, $event)"
       />
-      to
-      <input
-        class="figure"
-        type="number"
-        min="1"
+      <NumberField
+        class="item"
+        label="To item"
+        whole
+        :min="1"
         :max="items"
-        aria-label="To item"
-        :value="stretch?.[1] ?? ''"
-        @change="type(1, $event)"
+        optional
+        :model-value="stretch?.[1]"
+        @update:model-value="type(1, $event)"
       />
       <template v-if="listed.length">
         <span data-testid="stretch"

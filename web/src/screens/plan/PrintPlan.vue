@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { dateOf, dayNumber, isActive, materialOf, mondayOf, topicsOf, weekdayOf } from '@climber/core'
+import NumberField from '../../kit/NumberField.vue'
 import { kindWord } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
@@ -51,9 +52,7 @@ const print = (): void => window.print()
         <v-btn :value="false">A page a week</v-btn>
         <v-btn :value="true">Pocket</v-btn>
       </v-btn-toggle>
-      <label class="small"
-        >weeks <input v-model.number="weeks" class="figure" type="number" min="1" max="104"
-      /></label>
+      <NumberField v-model="weeks" class="weeks" label="weeks" whole :min="1" :max="104" />
       <v-btn class="main" @click="print">Print</v-btn>
       <router-link :to="{ name: 'plan', params: { candidateId: workspace.candidate!.id } }"
         >Back to the plan</router-link

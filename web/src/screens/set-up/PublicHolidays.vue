@@ -150,15 +150,14 @@ const remove = (date: string) => edit((list) => list.filter((one) => one.date !=
           <td>{{ dateWords(one.date, workspace.today) }}</td>
           <td>{{ one.title }}</td>
           <td>
-            <label
-              ><input
-                type="checkbox"
-                :checked="one.work"
-                :aria-label="`Work on ${one.title}, ${dateWords(one.date, workspace.today)}`"
-                @change="agree(one.date, ($event.target as HTMLInputElement).checked)"
-              />
-              I work that day</label
-            >
+            <v-checkbox
+              density="compact"
+              hide-details
+              label="I work that day"
+              :model-value="one.work"
+              :aria-label="`Work on ${one.title}, ${dateWords(one.date, workspace.today)}`"
+              @update:model-value="agree(one.date, Boolean($event))"
+            />
           </td>
           <td>
             <v-btn

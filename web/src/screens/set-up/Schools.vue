@@ -350,7 +350,7 @@ const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', '
     </div>
     <h2>Templates</h2>
     <form class="row" novalidate @submit.prevent="keep">
-      <input v-model="name" class="figure" placeholder="a name" aria-label="Name of the template" />
+      <TextField v-model="name" label="Name of the template" />
       <v-btn type="submit" :disabled="!name.trim()">{{
         replaced ? `Replace “${replaced.title}”` : 'Keep these settings'
       }}</v-btn>

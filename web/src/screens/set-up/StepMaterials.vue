@@ -10,6 +10,7 @@ import {
   slugOf,
   writeShelf,
 } from '@climber/core'
+import TickField from '../../kit/TickField.vue'
 import FileField from '../../kit/FileField.vue'
 import { makers } from '../../manners/makers'
 import { download, fileName } from '../../manners/download'
@@ -175,14 +176,12 @@ async function read(file: File): Promise<void> {
           :errors="problemAt(`items.${at}.minutesEach`)"
           @update:model-value="set(at, 'minutesEach', $event as number | undefined)"
         />
-        <label v-if="item.kind === 'book'" class="small check"
-          ><input
-            type="checkbox"
-            :checked="item.inOrder"
-            @change="set(at, 'inOrder', ($event.target as HTMLInputElement).checked || undefined)"
-          />
-          chapters in order</label
-        >
+        <TickField
+          v-if="item.kind === 'book'"
+          label="chapters in order"
+          :model-value="item.inOrder ?? false"
+          @update:model-value="set(at, 'inOrder', $event || undefined)"
+        />
         <template v-if="item.kind === 'test'">
           <ChoiceField
             label="Is the form"
@@ -207,14 +206,11 @@ async function read(file: File): Promise<void> {
             :model-value="item.offset"
             @update:model-value="set(at, 'offset', $event as number | undefined)"
           />
-          <label class="small check"
-            ><input
-              type="checkbox"
-              :checked="item.reserved"
-              @change="set(at, 'reserved', ($event.target as HTMLInputElement).checked || undefined)"
-            />
-            keep for rehearsal</label
-          >
+          <TickField
+            label="keep for rehearsal"
+            :model-value="item.reserved ?? false"
+            @update:model-value="set(at, 'reserved', $event || undefined)"
+          />
         </template>
         <TextField
           label="Known errors"
