@@ -13,10 +13,6 @@ export const kindWords: Record<SessionKind, string> = {
   errand: 'Errand',
 }
 
-/** Under the clock, without being a test by itself: a set, or a section. */
-export const isTimed = (session: PlanSession | Unplaced): boolean =>
-  session.kind === 'test' ? !isWhole(session) : timedSeconds(session) !== undefined
-
 /** The word for a session: its kind's, or what is said of one under the clock that is no whole test. */
 export const kindWord = (session: PlanSession | Unplaced): string => {
   if (session.kind === 'test') return isWhole(session) ? kindWords.test : 'Section'

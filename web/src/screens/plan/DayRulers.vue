@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, shallowRef } from 'vue'
 import type { StoredSession } from '@climber/contract'
-import { dayNumber, isOpen, minuteOf, statusOn, timeOf, weekdayOf } from '@climber/core'
+import { dayNumber, isOpen, isTimed, minuteOf, statusOn, timeOf, weekdayOf } from '@climber/core'
 import { thatFits, useFonts } from '../../manners/fitting'
-import { isTimed, kindWord, statusWords } from '../../manners/kinds'
+import { kindWord, statusWords } from '../../manners/kinds'
 import { useWidth } from '../../manners/size'
 import { dateWords, durationWords, endOf, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
@@ -273,7 +273,7 @@ async function key(event: KeyboardEvent): Promise<void> {
               lifted: session.id === held?.id,
               movable: movable(session),
               tight: isTight(session),
-              timed: isTimed(session),
+              timed: session.kind !== 'test' && isTimed(session),
             },
           ]"
           :style="{
