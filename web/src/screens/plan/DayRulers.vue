@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, shallowRef } from 'vue'
+import { computed, nextTick, onMounted, ref, shallowRef } from 'vue'
 import type { StoredSession } from '@climber/contract'
 import { dayNumber, isOpen, isTimed, minuteOf, statusOn, timeOf, weekdayOf } from '@climber/core'
 import { thatFits, useFonts } from '../../manners/fitting'
@@ -82,15 +82,43 @@ interface Grip {
 }
 let grip: Grip | undefined
 function grab(event: PointerEvent, session: StoredSession, stretch = false): void {
-  if (event.button !== 0 || !movable(session) || event.pointerType === 'touch') return
+  if (event.button !== 0 || !movable(session)) return
   const at = placeAt(event)
-  take(event, {
+  const what = {
     session,
     offset: at ? at.minute - minuteOf(session.start) : 0,
     stretch,
     begin: () => props.arranging.lift(session),
-  })
+  }
+  if (event.pointerType === 'touch') rest(event, what)
+  else take(event, what)
 }
+/** Milliseconds that a finger rests on a session before it is lifted: until then it may be scrolling. */
+const restFor = 350
+/** A finger lifts a session by resting on it. */
+function rest(event: PointerEvent, what: Omit<Grip, 'x' | 'y' | 'begun'>): void {
+  const end = () => {
+    clearTimeout(timer)
+    removeEventListener('pointermove', moved)
+    for (const name of ['pointerup', 'pointercancel']) removeEventListener(name, end)
+  }
+  const moved = ({ clientX, clientY }: PointerEvent) => {
+    if (Math.hypot(clientX - event.clientX, clientY - event.clientY) > 8) end()
+  }
+  const timer = setTimeout(() => {
+    end()
+    take(event, what)
+    grip!.begun = true
+    what.begin()
+  }, restFor)
+  addEventListener('pointermove', moved)
+  for (const name of ['pointerup', 'pointercancel']) addEventListener(name, end, { once: true })
+}
+/** What is held does not scroll the page. */
+const still = (event: TouchEvent) => {
+  if (grip?.begun) event.preventDefault()
+}
+onMounted(() => rulers.value?.addEventListener('touchmove', still, { passive: false }))
 function take(event: PointerEvent, what: Omit<Grip, 'x' | 'y' | 'begun'>): void {
   grip = { ...what, x: event.clientX, y: event.clientY, begun: false }
   addEventListener('pointermove', drag)

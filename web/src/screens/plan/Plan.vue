@@ -17,12 +17,27 @@ import DayList from './DayList.vue'
 import DayRulers from './DayRulers.vue'
 import Replan from './Replan.vue'
 import Tray from './Tray.vue'
+import WeekList from './WeekList.vue'
+import WholePlan from './WholePlan.vue'
 
 const workspace = useWorkspace()
+/** Weeks on the rulers; 0 for the whole plan, a row a week. */
 const weeksShown = ref(6)
+/** What a phone shows. */
+const view = ref<'day' | 'week' | 'all'>('day')
 const chosen = ref<string>()
 const narrow = useNarrow(700)
 const arranging = useArranging()
+const isWhole = computed(() => (narrow.value ? view.value === 'all' : weeksShown.value === 0))
+function openWeek(monday: string): void {
+  workspace.from = monday < workspace.today ? workspace.today : monday
+  if (narrow.value) view.value = 'week'
+  else weeksShown.value = 1
+}
+function openDay(date: string): void {
+  workspace.from = date
+  view.value = 'day'
+}
 const route = useRoute()
 /** Other screens lead here with what is to be re-planned. */
 const replanning = ref<PlanChange | undefined>(
@@ -136,6 +151,12 @@ const { problem, clash, said, busy } = arranging
             <v-btn :value="1">1 week</v-btn>
             <v-btn :value="2">2</v-btn>
             <v-btn :value="6">6 weeks</v-btn>
+            <v-btn :value="0">all</v-btn>
+          </v-btn-toggle>
+          <v-btn-toggle v-else v-model="view" mandatory density="compact" aria-label="Shown">
+            <v-btn value="day">Day</v-btn>
+            <v-btn value="week">Week</v-btn>
+            <v-btn value="all">All</v-btn>
           </v-btn-toggle>
           <v-btn :disabled="busy || !steps?.undo" :title="steps?.undo ?? undefined" @click="undo(false)"
             >Undo</v-btn
@@ -162,7 +183,9 @@ const { problem, clash, said, busy } = arranging
         <p v-if="problem" class="bad small" role="alert">{{ problem }}</p>
         <Conflict v-if="clash" :clash="clash" @settled="clash = undefined" />
         <p v-else-if="said" class="good small" role="status" data-testid="said">{{ said }}</p>
-        <DayList v-if="narrow" v-model:chosen="chosen" />
+        <WholePlan v-if="isWhole" @open="openWeek" />
+        <WeekList v-else-if="narrow && view === 'week'" v-model:chosen="chosen" @day="openDay" />
+        <DayList v-else-if="narrow" v-model:chosen="chosen" />
         <DayRulers
           v-else
           ref="rulers"
@@ -170,7 +193,7 @@ const { problem, clash, said, busy } = arranging
           :weeks-shown="weeksShown"
           :arranging="arranging"
         />
-        <span v-if="!narrow" class="legend small" aria-hidden="true">
+         <span v-if="!narrow && !isWhole" class="legend small" aria-hidden="true">
           <span
             v-for="kind in ['learn', 'drill', 'mixed', 'test', 'review'] as const"
             :key="kind"
