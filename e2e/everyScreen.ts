@@ -267,7 +267,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
       await open(page, 'Maudra Okonby', 'Pacing')
       await page.getByRole('button', { name: view }).click()
       if (view !== 'Ways compared') return
-      await page.getByLabel('Sittings', { exact: true }).selectOption('2000')
+      await choose(page, 'Sittings', '2 000')
       await page.getByRole('button', { name: 'Sit them' }).click()
       await expect(page.getByTestId('approaches')).toBeVisible()
     },

@@ -87,6 +87,15 @@ export async function choose(scope: Page | Locator, label: string, option: strin
   }).toPass({ timeout: 90_000 })
 }
 
+/** Adds a topic to some, by typing the beginning of its name. */
+export async function addTopic(scope: Page | Locator, label: string, topic: string): Promise<void> {
+  const page = 'page' in scope ? scope.page() : scope
+  const box = scope.getByRole('combobox', { name: label, exact: true })
+  await box.fill(topic)
+  await page.getByRole('option', { name: topic, exact: true }).click()
+  await box.press('Escape')
+}
+
 const baseline: Record<string, [number, number, number]> = {
   'Tides and streams': [18, 14, 8],
   'Passage work': [12, 11, 7],

@@ -239,6 +239,37 @@ const compositeComplete: Rule = ({ composite, sections }, tell) => {
     })
 }
 
+type Range = [low: number, high: number]
+const rangeOf = ({ points }: { points: [number, number][] }): Range => [
+  points[0]?.[1] ?? 0,
+  points[points.length - 1]?.[1] ?? 0,
+]
+/** The lowest and the highest composite that the sections' tables can come to. */
+function compositeRange({ composite, sections }: ExamShape): Range | undefined {
+  const { kind, weights } = composite
+  if (kind === 'table') return composite.table && rangeOf(composite.table)
+  const weigh = (id: string) => (kind === 'weighted' ? (weights?.[id] ?? 0) : 1) / (kind === 'mean' ? sections.length : 1)
+  return sections.reduce<Range>(
+    ([low, high], { id, conversion }) => {
+      const [least, most] = rangeOf(conversion)
+      return [low + least * weigh(id), high + most * weigh(id)]
+    },
+    [0, 0],
+  )
+}
+
+/** A cut that nobody can reach, or that everybody has reached before sitting down, is a slip of the pen. */
+const cutsOnTheScale: Rule = (exam, tell) => {
+  const check = (path: (string | number)[], cut: number | undefined, range: Range | undefined) => {
+    if (cut === undefined || !range) return
+    const [low, high] = range
+    if (cut > high + 1e-9) tell(path, `the scores end at ${high}; nobody could reach ${cut}`)
+    else if (cut < low - 1e-9) tell(path, `the scores begin at ${low}; ${cut} is below every score`)
+  }
+  exam.sections.forEach(({ cut, conversion }, row) => check(['sections', row, 'cut'], cut, rangeOf(conversion)))
+  check(['composite', 'cut'], exam.composite.cut, compositeRange(exam))
+}
+
 /** What the parts of an exam format must keep among each other, in the order in which it is told. */
 export const examRules: Rule[] = [
   idsOnce,
@@ -251,4 +282,5 @@ export const examRules: Rule[] = [
   accommodationsFit,
   scalesRise,
   compositeComplete,
+  cutsOnTheScale,
 ]

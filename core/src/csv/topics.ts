@@ -102,13 +102,15 @@ export function readTopics(
 
 /**
  * Topics as people type them: one a line with its share at the end ("Spring tides 25", "Spring tides 25%"), headings on
- * lines that end in a colon. Shares without a % sign that add up to more than 100 are counts of items.
+ * lines that end in a colon. Without a % sign, numbers that do not come to 100 may be items or shares: `asked` says so, and they are read
+ * as what `as` says, items where it says nothing.
  */
 export function readTopicLines(
   text: string,
   section: string,
   taken: string[],
-): { topics: Topic[]; problems: TableProblem[] } {
+  as?: 'per cent' | 'items',
+): { topics: Topic[]; problems: TableProblem[]; asked?: boolean } {
   const problems: TableProblem[] = []
   const found: { topic: Topic; amount: number }[] = []
   const ids = [...taken]
@@ -139,7 +141,9 @@ export function readTopicLines(
     })
   })
   const sum = found.reduce((total, { amount }) => total + amount, 0)
-  const whole = text.includes('%') || sum <= 100.5 ? 100 : sum
+  const certain = text.includes('%') || Math.abs(sum - 100) <= 0.5
+  const whole = certain || as === 'per cent' ? 100 : sum
   for (const one of found) one.topic.share = Number((one.amount / whole).toPrecision(12))
-  return { topics: problems.length ? [] : found.map(({ topic }) => topic), problems }
+  const topics = problems.length ? [] : found.map(({ topic }) => topic)
+  return { topics, problems, ...(!certain && topics.length && as === undefined && { asked: true }) }
 }

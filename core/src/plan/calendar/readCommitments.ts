@@ -222,6 +222,8 @@ export function readCommitments(
       events: 0,
       problems: [{ line: 1, event: 'the file', message: `more than ${mostEvents} events` }],
     }
+  if (!blocks.length && !open)
+    problems.push({ line: 1, event: 'the file', message: 'there is no event in this calendar' })
   if (open)
     problems.push({
       line: open.line,

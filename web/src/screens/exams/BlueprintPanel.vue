@@ -18,6 +18,8 @@ const format = computed(() => draft.state.format)
 const asItems = ref(false)
 const lines = ref<Record<string, string>>({})
 const problems = ref<Problem[]>([])
+/** The section whose numbers may be items or shares. */
+const unclear = ref('')
 const own = (section: Section) =>
   format.value.topics.map((topic, at) => ({ topic, at })).filter(({ topic }) => topic.section === section.id)
 /** The section's tree: a heading where the path changes, with the sum of all that stands under it, then its topics. */
@@ -87,13 +89,16 @@ function setUnder(topic: Topic, text: string | undefined): void {
   setOptional(topic, 'under', under.length ? under : undefined)
 }
 /** Replaces a section's topics; those of the same title keep their id, hours and prerequisites. */
-function take(section: Section): void {
+function take(section: Section, as?: 'per cent' | 'items'): void {
   const others = format.value.topics.filter((topic) => topic.section !== section.id)
   const read = readTopicLines(
     lines.value[section.id] ?? '',
     section.id,
     others.map(({ id }) => id),
+    as,
   )
+  unclear.value = read.asked ? section.id : ''
+  if (read.asked) return
   problems.value = read.problems.map(({ row, message }) => ({
     field: `${section.title}, line ${row}`,
     message,
@@ -279,7 +284,14 @@ const takeAway = () =>
               :aria-label="`${section.title}: topics, one a line with its share`"
               placeholder="Heading:&#10;Topic 30&#10;Another topic 20"
             />
-            <v-btn size="small" class="act" @click="take(section)">Take these for {{ section.title }}</v-btn>
+            <div v-if="unclear === section.id" class="row" role="alert">
+              <span>These numbers do not come to 100. They are</span>
+              <v-btn size="small" @click="take(section, 'items')">numbers of items</v-btn>
+              <v-btn size="small" @click="take(section, 'per cent')">per cent</v-btn>
+            </div>
+            <v-btn v-else size="small" class="act" @click="take(section)"
+              >Take these for {{ section.title }}</v-btn
+            >
           </div>
         </details>
       </div>
