@@ -1,5 +1,5 @@
 import { expect, test } from './test'
-import { enterDemo, goTo, openDemo, saved } from './steps'
+import { choose, enterDemo, goTo, openDemo, saved } from './steps'
 
 test.describe.configure({ mode: 'serial' })
 test.beforeEach(({ page }) => enterDemo(page, 'Corvane Tessel'))

@@ -138,6 +138,46 @@ describe('an exam format', () => {
   })
 })
 
+describe('what is a slip of the pen in an exam format', () => {
+  it('a cut that is not on the scale', () => {
+    const exam = sampleExam()
+    const [section] = exam.sections
+    const top = section!.conversion.points.at(-1)![1]
+    section!.cut = top + 1
+    expect(problems(exam)).toEqual([`sections.0.cut: the scores end at ${top}; nobody could reach ${top + 1}`])
+    section!.cut = top
+    expect(problems(exam)).toEqual([])
+    const all = exam.sections.reduce((sum, { conversion }) => sum + conversion.points.at(-1)![1], 0)
+    exam.composite.kind = 'sum'
+    exam.composite.cut = all + 5
+    expect(problems(exam)).toEqual([`composite.cut: the scores end at ${all}; nobody could reach ${all + 5}`])
+    exam.composite.kind = 'mean'
+    exam.composite.cut = all / exam.sections.length + 1
+    expect(problems(exam)).toHaveLength(1)
+    exam.composite.cut = -1
+    expect(problems(exam)[0]).toContain('below every score')
+  })
+  it('sets that do not make up their items', () => {
+    const exam = sampleExam()
+    const group = exam.sections[0]!.groups[0]!
+    Object.assign(group, { items: 40, set: { items: 7, readingSeconds: 60 } })
+    for (const form of exam.forms) delete form.items
+    expect(problems(exam)).toEqual([
+      'sections.0.groups.0.set: sets of 7 do not make up 40 items; 35 or 42 would',
+    ])
+    group.set!.items = 8
+    expect(problems(exam)).toEqual([])
+  })
+  it('two topics of one short name', () => {
+    const exam = sampleExam()
+    exam.topics[0]!.short = 'Tides'
+    exam.topics[1]!.short = 'tides'
+    expect(problems(exam)).toEqual([`topics.1.short: ${exam.topics[0]!.title} is called tides as well`])
+    exam.topics[1]!.short = 'a name that is far too long'
+    expect(problems(exam)).toEqual(['topics.1.short: at most 14 characters'])
+  })
+})
+
 describe('the published JSON Schema', () => {
   it('is the one that the Zod schemas give (npm run schema writes it anew)', () => {
     const published = JSON.parse(

@@ -150,12 +150,19 @@ describe('a blueprint that is not right', () => {
     ])
   })
   it('typed by hand takes per cents, counts and headings', () => {
-    const read = readTopicLines('Soil:\nClay 12\nLoam, 18\nAir > Frost:\nFirst frost 10', 'names', [])
+    const lines = 'Soil:\nClay 12\nLoam, 18\nAir > Frost:\nFirst frost 10'
+    const read = readTopicLines(lines, 'names', [], 'per cent')
     expect(read.topics.map(({ title, share, under }) => [title, share, under])).toEqual([
       ['Clay', 0.12, ['Soil']],
       ['Loam', 0.18, ['Soil']],
       ['First frost', 0.1, ['Air', 'Frost']],
     ])
+    // Items or shares: whoever pasted them is asked.
+    const unclear = readTopicLines(lines, 'names', [])
+    expect(unclear.asked).toBe(true)
+    expect(unclear.topics.map(({ share }) => share)).toEqual([0.3, 0.45, 0.25])
+    for (const clear of ['A 60\nB 40', 'A 12%\nB 20%'])
+      expect(readTopicLines(clear, 'names', []).asked).toBeUndefined()
     expect(readTopicLines('A 60\nB 90', 'names', []).topics.map(({ share }) => share)).toEqual([0.4, 0.6])
     expect(readTopicLines('A', 'names', []).problems[0]!.message).toContain('no share')
   })
