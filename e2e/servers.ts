@@ -63,7 +63,7 @@ function reaching(databaseUrl: string): { args: string[]; env: NodeJS.ProcessEnv
 async function dump(databaseUrl: string, file: string): Promise<void> {
   const { args, env } = reaching(databaseUrl)
   const options = ['--single-transaction', '--no-tablespaces', '--hex-blob', `--result-file=${file}`]
-  await promisify(execFile)(findProgram('mariadb-dump')!, [args[0]!, ...options, ...args.slice(1)], { env })
+  await promisify(execFile)(findProgram('mariadb-dump')!, [...args, ...options], { env })
 }
 
 /** Fills a schema from what was written down. */
