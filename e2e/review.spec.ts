@@ -6,6 +6,8 @@ import { type ExamFile, examFile, pilotDiagnostic } from './sitting'
 import { ask, at, enterDemo, makeAccount, saved } from './steps'
 import { expect, type Locator, type Page, test } from './test'
 
+test.use({ kinds: ['DEMO', 'EMPTY'] })
+
 /** Fourteen items of the board's paper, of three topics and more. */
 const misses = [2, 5, 9, 14, 18, 23, 31, 44, 52, 60, 71, 83, 96, 110]
 
@@ -237,8 +239,8 @@ test.describe('on a phone', () => {
     context,
   }) => {
     test.slow()
-    const { id, attempt, keys } = await satToday(page, process.env.CLIMBER_EMPTY_URL!)
-    const url = process.env.CLIMBER_EMPTY_URL!
+    const { id, attempt, keys } = await satToday(page, at('EMPTY'))
+    const url = at('EMPTY')
     await page.goto(`${url}/c/${id}/review/${attempt}`)
     // What stands above the item comes a moment after it, and moves it under the thumb.
     await expect(page.getByRole('region', { name: /^Horizon/ }).getByRole('table')).toBeAttached()
@@ -274,7 +276,7 @@ test.describe('on a phone', () => {
 })
 
 test('from paper: causes by number; the notebook finds them, and the sheet prints', async ({ page }) => {
-  const url = process.env.CLIMBER_EMPTY_URL!
+  const url = at('EMPTY')
   const { id, attempt } = await satToday(page, url)
   await page.goto(`${url}/c/${id}/review/${attempt}`)
   await page.getByRole('button', { name: 'By number' }).click()

@@ -63,7 +63,7 @@ function reaching(databaseUrl: string): { args: string[]; env: NodeJS.ProcessEnv
 async function dump(databaseUrl: string, file: string): Promise<void> {
   const { args, env } = reaching(databaseUrl)
   const options = ['--single-transaction', '--no-tablespaces', '--hex-blob', `--result-file=${file}`]
-  await promisify(execFile)(findProgram('mariadb-dump')!, [args[0]!, ...options, ...args.slice(1)], { env })
+  await promisify(execFile)(findProgram('mariadb-dump')!, [...args, ...options], { env })
 }
 
 /** Fills a schema from what was written down. */
@@ -157,17 +157,28 @@ export default async function database() {
   const { startDatabase } = await import('../scripts/database.mjs')
   const folder = mkdtempSync(path.join(os.tmpdir(), 'climber-e2e-'))
   const { url, stop } = await startDatabase(folder, { quick: true })
+  const end = async () => {
+    await stop()
+    rmSync(folder, { recursive: true, force: true })
+  }
   process.env['CLIMBER_E2E_DATABASE'] = url
   process.env['CLIMBER_E2E_FOLDER'] = folder
+  try {
+    await writeDown(url, folder)
+  } catch (error) {
+    await end()
+    throw error
+  }
+  return end
+}
+
+/** Makes each kind of schema once, and writes it down. */
+async function writeDown(url: string, folder: string): Promise<void> {
   const [demo, empty] = await newSchemas(url, ['first_demo', 'first_empty'])
   for (const address of [demo!, empty!]) {
     const { child, url: started } = await startServer(address, address === demo)
     if (address === demo) await lookAtPlans(started)
     child.kill('SIGKILL')
     await dump(address, writtenDown(folder, address === demo))
-  }
-  return async () => {
-    await stop()
-    rmSync(folder, { recursive: true, force: true })
   }
 }

@@ -326,11 +326,12 @@ describe('after all of it', () => {
     expect(waited).toBeLessThan(mostWaited + 2 * noise)
   })
   it('memory is back within 50 MB', async () => {
-    // A thread that has nothing to do collects nothing: what it no longer needs goes as ordinary work goes on.
+    // A thread that has nothing to do collects nothing: what it no longer needs goes as ordinary work goes on, or where that does
+    // not do, with pauses in which V8 makes its heap smaller.
     let now = server.memory
     for (let round = 0; now > atRest + 50 && round < 60; round++) {
       await ordinaryWork()
-      await new Promise((resolve) => setTimeout(resolve, 500))
+      await new Promise((resolve) => setTimeout(resolve, round < 20 ? 500 : 10_000))
       now = server.memory
     }
     console.log(`memory: ${atRest.toFixed(0)} MB at rest, ${now.toFixed(0)} MB afterwards`)
