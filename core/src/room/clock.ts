@@ -16,10 +16,10 @@ export interface Clocked {
 }
 
 /** Milliseconds by which two clocks may go apart, beyond what was not certain in asking, before one is believed to have stood still. */
-const tolerance = 300
+export const clockTolerance = 300
 
 /** Milliseconds of uncertainty above which what the server told of its time says less than the device's own clock. */
-export const coarsest = 1000
+const coarsest = 1000
 
 type Of<K extends RoomEvent['kind']> = Extract<RoomEvent, { kind: K }>
 const isA =
@@ -57,11 +57,11 @@ interface Stretch {
 
 /**
  * What a page's clock slept through by each of its events, and what the server's clock was ahead of it at first; undefined where
- * it never told. Between two times that it told, the server is right: what its time had run on longer was slept, and what was
+ * it never told, or was too slow each time. Between two times that it told, the server is right: what its time had run on longer was slept, and what was
  * taken for sleep without its having run on was not. It read its clock somewhere between question and answer, which bounds what
  * it is ahead; where nothing was slept the bounds of all answers overlap (Marzullo 1984), and half-way in what they have in common
  * is taken. Bounds that lie beyond those before say that something was slept; those that lie before them, or beyond by no more
- * than `tolerance`, that the clocks do not run quite alike: the narrower ones then stay.
+ * than `clockTolerance`, that the clocks do not run quite alike: the narrower ones then stay.
  */
 function measured(events: RoomEvent[]): { slept: number[]; ahead: number | undefined } {
   const added = new Array<number>(events.length).fill(0)
@@ -75,12 +75,12 @@ function measured(events: RoomEvent[]): { slept: number[]; ahead: number | undef
       if (event.sure) certain += event.milliseconds
       else doubtful.push(place)
     }
-    if (event.kind !== 'clock' || event.within > coarsest) return
+    if (event.kind !== 'clock') return
     const least = event.server - event.at - certain
     const most = least + event.within
     const last = stretches[stretches.length - 1]
     if (last) for (const other of doubtful) added[other] = 0
-    if (!last || least > last.most + tolerance)
+    if (!last || least > last.most + clockTolerance)
       stretches.push({ least, most, ...(last && { from: doubtful[0] ?? place }) })
     else if (least <= last.most && most >= last.least)
       Object.assign(last, { least: Math.max(least, last.least), most: Math.min(most, last.most) })
@@ -93,7 +93,9 @@ function measured(events: RoomEvent[]): { slept: number[]; ahead: number | undef
   })
   let sum = 0
   const slept = added.map((own) => (sum += own))
-  return { slept, ahead: aheads[0] }
+  const [first] = stretches
+  const isKnown = first && first.most - first.least <= coarsest
+  return { slept, ahead: isKnown ? aheads[0] : undefined }
 }
 
 /** A test that was thrown away and kept after all is as if nothing had happened but time. */

@@ -8,7 +8,7 @@ import {
   type RoomHeard,
   type RoomSetup,
 } from '@climber/contract'
-import { type Clocked, coarsest, Following, type Room, type RoomState, timed } from '@climber/core'
+import { type Clocked, clockTolerance, Following, type Room, type RoomState, timed } from '@climber/core'
 import { call } from '../api'
 import { offline } from '../outbox/connection'
 import { actionOf, lanes } from '../outbox/entry'
@@ -261,6 +261,7 @@ export class Attending {
     this.wallAhead += jump
     const { phase } = this.state.value ?? {}
     if (!this.holds.value || phase === 'before' || phase === 'over') return
+    this.asked = 0
     void this.hear().then((heard) => {
       if (!heard && jump > askFrom) this.jumped.value = (this.jumped.value ?? 0) + jump
     })
@@ -286,12 +287,14 @@ export class Attending {
       clearTimeout(this.later)
       this.later = setTimeout(() => void this.hear(), every.watch)
     }
-    if (within > coarsest) return this.heardOf(heard, asked)
     this.told = { ahead: heard.server - this.at() + within / 2, within }
     this.heardOf(heard, asked)
     const { noted, told } = this
-    // Said again only where it is news: the first time, or where the clocks went apart.
-    const isNews = !noted || Math.abs(noted.ahead - told.ahead) > 400 || within * 2 < noted.within
+    // Said again only where it is news: the first time, where it is known better now, or where the clocks certainly went apart.
+    const isNews =
+      !noted ||
+      within * 2 < noted.within ||
+      Math.abs(noted.ahead - told.ahead) > (noted.within + within) / 2 + clockTolerance
     if (!this.holds.value || !isNews) return
     this.noted = told
     this.press({ kind: 'clock', server: heard.server, within })
