@@ -27,14 +27,10 @@ const isA =
   (event: RoomEvent): event is Of<K> =>
     event.kind === kind
 
-/** One page from its opening on: its events in order, and what its own clock has slept through by each. */
+/** One page from its opening on: its events in order. */
 interface Life {
   events: RoomEvent[]
   device: string
-  /** Milliseconds that its clock stood still, by event. */
-  slept: number[]
-  /** What the server's clock is ahead of it. */
-  ahead?: number | undefined
 }
 
 const livesOf = (events: readonly RoomEvent[]): RoomEvent[][] => {
@@ -55,18 +51,30 @@ interface Stretch {
   from?: number
 }
 
+/** A page's clock against the server's, in milliseconds. */
+interface Measured {
+  /** What it slept through by each event. */
+  slept: number[]
+  /** What the server's was ahead of it at first. */
+  ahead: number | undefined
+}
+
 /**
  * What a page's clock slept through by each of its events, and what the server's clock was ahead of it at first; undefined where
- * it never told, or was too slow each time. Between two times that it told, the server is right: what its time had run on longer was slept, and what was
- * taken for sleep without its having run on was not. It read its clock somewhere between question and answer, which bounds what
- * it is ahead; where nothing was slept the bounds of all answers overlap (Marzullo 1984), and half-way in what they have in common
- * is taken. Bounds that lie beyond those before say that something was slept; those that lie before them, or beyond by no more
- * than `clockTolerance`, that the clocks do not run quite alike: the narrower ones then stay.
+ * it never told, or was too slow each time. Between two times that it told, the server is right: what its time had run on longer
+ * was slept, and what was taken for sleep without its having run on was not. It read its clock somewhere between question and
+ * answer, which bounds what it is ahead; where nothing was slept the bounds of all answers overlap (Marzullo 1984), and half-way
+ * in what they have in common is taken. Bounds that lie beyond those before say that something was slept; those that lie before
+ * them, or beyond by no more than `clockTolerance`, that the clocks do not run quite alike: the narrower ones then stay.
+ * What was slept before the first answer is what lies between it and `guessed`, by the device's clock, where that is known, and
+ * otherwise as noted.
  */
-function measured(events: RoomEvent[]): { slept: number[]; ahead: number | undefined } {
+function measured(events: RoomEvent[], guessed?: number): Measured {
   const added = new Array<number>(events.length).fill(0)
   const stretches: Stretch[] = []
   let doubtful: number[] = []
+  /** Those before the first answer. */
+  let early: number[] = []
   /** What is certain to have been slept. */
   let certain = 0
   events.forEach((event, place) => {
@@ -80,6 +88,7 @@ function measured(events: RoomEvent[]): { slept: number[]; ahead: number | undef
     const most = least + event.within
     const last = stretches[stretches.length - 1]
     if (last) for (const other of doubtful) added[other] = 0
+    else early = doubtful
     if (!last || least > last.most + clockTolerance)
       stretches.push({ least, most, ...(last && { from: doubtful[0] ?? place }) })
     else if (least <= last.most && most >= last.least)
@@ -91,11 +100,17 @@ function measured(events: RoomEvent[]): { slept: number[]; ahead: number | undef
   stretches.forEach(({ from }, at) => {
     if (from !== undefined) added[from] = aheads[at]! - aheads[at - 1]!
   })
+  const [first] = stretches
+  if (first && early.length && guessed !== undefined) {
+    const before = aheads[0]! - guessed
+    for (const other of early) added[other] = 0
+    added[early[0]!] = before > clockTolerance ? before : 0
+  }
+  const believed = early.reduce((all, other) => all + added[other]!, 0)
   let sum = 0
   const slept = added.map((own) => (sum += own))
-  const [first] = stretches
   const isKnown = first && first.most - first.least <= coarsest
-  return { slept, ahead: isKnown ? aheads[0] : undefined }
+  return { slept, ahead: isKnown ? aheads[0]! - believed : undefined }
 }
 
 /** A test that was thrown away and kept after all is as if nothing had happened but time. */
@@ -115,13 +130,13 @@ export function timed(events: readonly RoomEvent[]): Clocked {
   const lives = livesOf(withoutTakenBack(events))
     .map((own): Life => {
       const enter = own.find(isA('enter'))
-      return { events: own, device: enter?.device ?? '', ...measured(own) }
+      return { events: own, device: enter?.device ?? '' }
     })
     .sort((a, b) => a.events[0]!.wall - b.events[0]!.wall)
   /** By device: what its clock is behind the server's, and the last that happened there. */
   const known = new Map<string, { behind: number; last: number }>()
   for (const life of lives) {
-    const { ahead } = life
+    const { ahead } = measured(life.events)
     const first = life.events[0]!
     if (ahead !== undefined && !known.has(life.device))
       known.set(life.device, { behind: ahead - (first.wall - first.at), last: -Infinity })
@@ -133,15 +148,17 @@ export function timed(events: readonly RoomEvent[]): Clocked {
   for (const life of lives) {
     const first = life.events[0]!
     const device = known.get(life.device) ?? { behind: anyBehind, last: -Infinity }
-    const told = life.ahead
-    const guessed = Math.max(first.wall - first.at + device.behind, device.last - first.at)
+    const byDevice = first.wall - first.at + device.behind
+    // What was done there before tells what its clock is worth.
+    const { slept, ahead: told } = measured(life.events, device.last > -Infinity ? byDevice : undefined)
+    const guessed = Math.max(byDevice, device.last - first.at)
     const zero = told ?? guessed
     life.events.forEach((event, place) =>
-      all.push({ event, seconds: 0, when: zero + event.at + life.slept[place]! }),
+      all.push({ event, seconds: 0, when: zero + event.at + slept[place]! }),
     )
-    const slept = life.slept[life.slept.length - 1]!
-    zeros.set(first.life, zero + slept)
-    const last = zero + life.events[life.events.length - 1]!.at + slept
+    const altogether = slept[slept.length - 1]!
+    zeros.set(first.life, zero + altogether)
+    const last = zero + life.events[life.events.length - 1]!.at + altogether
     const behind = told === undefined ? device.behind : told - (first.wall - first.at)
     known.set(life.device, { behind, last: Math.max(device.last, last) })
   }

@@ -123,6 +123,40 @@ describe('the clock of a room', () => {
     expect(Math.abs(coarse! - 70)).toBeLessThan(3.5 / 2)
     expect(secondsOf([...events, close, page.clock(72_000, 100)], 'close')[0]).toBeCloseTo(70, 1)
   })
+  it('puts a sleep where it was noticed, however much later the server tells of it', () => {
+    const page = new Page(id(1), 'phone', 0)
+    const events = [page.enter(0), page.event(0, { kind: 'begin' }), page.clock(1000, 100)]
+    page.asleep = 4000
+    events.push(page.event(9000, { kind: 'slept', milliseconds: 0, sure: false }))
+    events.push(page.event(12_000, { kind: 'go', item: 1 }), page.clock(30_000, 100))
+    expect(secondsOf(events, 'go')[0]).toBeCloseTo(12, 1)
+  })
+  it('believes of a sleep before the server’s first answer what was noted', () => {
+    const page = new Page(id(1), 'phone', 0)
+    const events = [
+      page.enter(0),
+      page.event(0, { kind: 'begin' }),
+      page.event(2000, { kind: 'go', item: 1 }),
+    ]
+    page.asleep = 4000
+    events.push(page.event(9000, { kind: 'slept', milliseconds: 4000, sure: false }))
+    events.push(page.clock(10_000, 100), page.event(12_000, { kind: 'close' }))
+    expect(secondsOf(events, 'go')[0]).toBeCloseTo(2, 1)
+    expect(secondsOf(events, 'close')[0]).toBeCloseTo(12, 1)
+    expect(Math.abs(timed(events).began - wallAt)).toBeLessThan(100)
+  })
+  it('finds a sleep before the server’s first answer by what the device’s clock was worth on an earlier page', () => {
+    const earlier = new Page(id(1), 'phone', 0, 90_000)
+    const events = [earlier.enter(0), earlier.event(0, { kind: 'begin' }), earlier.clock(1000, 100)]
+    const page = new Page(id(2), 'phone', 5000, 90_000)
+    events.push(page.enter(5000), page.event(6000, { kind: 'go', item: 1 }))
+    // It sleeps, and its clock is set, before anything is heard.
+    Object.assign(page, { asleep: 4000, wrong: 1_700_000 })
+    events.push(page.event(11_000, { kind: 'slept', milliseconds: 0, sure: false }), page.clock(12_000, 100))
+    events.push(page.event(15_000, { kind: 'close' }))
+    expect(secondsOf(events, 'go')[0]).toBeCloseTo(6, 1)
+    expect(secondsOf(events, 'close')[0]).toBeCloseTo(15, 1)
+  })
   it('is not moved by slow answers while nothing is slept', () => {
     const page = new Page(id(1), 'phone', 0)
     const events = [page.enter(0), page.event(0, { kind: 'begin' }), page.clock(1000, 100)]
