@@ -47,8 +47,10 @@ const livesOf = (events: readonly RoomEvent[]): RoomEvent[][] => {
 interface Stretch {
   least: number
   most: number
-  /** Where what was slept before it is added; undefined for the first. */
-  from?: number
+  /** Where something may have been slept since the one before; none where it was not noted. */
+  noted: number[]
+  /** Where it was found out. */
+  place: number
 }
 
 /** A page's clock against the server's, in milliseconds. */
@@ -73,8 +75,6 @@ function measured(events: RoomEvent[], guessed?: number): Measured {
   const added = new Array<number>(events.length).fill(0)
   const stretches: Stretch[] = []
   let doubtful: number[] = []
-  /** Those before the first answer. */
-  let early: number[] = []
   /** What is certain to have been slept. */
   let certain = 0
   events.forEach((event, place) => {
@@ -88,25 +88,30 @@ function measured(events: RoomEvent[], guessed?: number): Measured {
     const most = least + event.within
     const last = stretches[stretches.length - 1]
     if (last) for (const other of doubtful) added[other] = 0
-    else early = doubtful
-    if (!last || least > last.most + clockTolerance)
-      stretches.push({ least, most, ...(last && { from: doubtful[0] ?? place }) })
+    if (!last || least > last.most + clockTolerance) stretches.push({ least, most, noted: doubtful, place })
     else if (least <= last.most && most >= last.least)
       Object.assign(last, { least: Math.max(least, last.least), most: Math.min(most, last.most) })
     else if (most - least < last.most - last.least) Object.assign(last, { least, most })
     doubtful = []
   })
   const aheads = stretches.map(({ least, most }) => (least + most) / 2)
-  stretches.forEach(({ from }, at) => {
-    if (from !== undefined) added[from] = aheads[at]! - aheads[at - 1]!
-  })
-  const [first] = stretches
-  if (first && early.length && guessed !== undefined) {
-    const before = aheads[0]! - guessed
-    for (const other of early) added[other] = 0
-    added[early[0]!] = before > clockTolerance ? before : 0
+  /** Puts what was slept where something like it was noted. */
+  const put = (milliseconds: number, { noted, place }: Stretch) => {
+    const missed = (other: number) => {
+      const event = events[other]
+      return event?.kind === 'slept' ? Math.abs(event.milliseconds - milliseconds) : 0
+    }
+    for (const other of noted) added[other] = 0
+    added[noted.reduce((best, other) => (missed(other) < missed(best) ? other : best), noted[0] ?? place)] =
+      milliseconds
   }
-  const believed = early.reduce((all, other) => all + added[other]!, 0)
+  stretches.forEach((stretch, at) => at && put(aheads[at]! - aheads[at - 1]!, stretch))
+  const [first] = stretches
+  if (first?.noted.length && guessed !== undefined) {
+    const before = aheads[0]! - guessed
+    put(before > clockTolerance ? before : 0, first)
+  }
+  const believed = (first?.noted ?? []).reduce((all, other) => all + added[other]!, 0)
   let sum = 0
   const slept = added.map((own) => (sum += own))
   const isKnown = first && first.most - first.least <= coarsest

@@ -151,10 +151,15 @@ describe('the clock of a room', () => {
     const page = new Page(id(2), 'phone', 5000, 90_000)
     events.push(page.enter(5000), page.event(6000, { kind: 'go', item: 1 }))
     // It sleeps, and its clock is set, before anything is heard.
-    Object.assign(page, { asleep: 4000, wrong: 1_700_000 })
-    events.push(page.event(11_000, { kind: 'slept', milliseconds: 0, sure: false }), page.clock(12_000, 100))
+    page.wrong = 1_700_000
+    events.push(page.event(7000, { kind: 'slept', milliseconds: 0, sure: false }))
+    const between = page.event(7500, { kind: 'leave', item: 1 })
+    page.asleep = 4000
+    events.push(between, page.event(12_000, { kind: 'slept', milliseconds: 4100, sure: false }))
+    events.push(page.clock(13_000, 100))
     events.push(page.event(15_000, { kind: 'close' }))
     expect(secondsOf(events, 'go')[0]).toBeCloseTo(6, 1)
+    expect(secondsOf(events, 'leave')[0]).toBeCloseTo(7.5, 1)
     expect(secondsOf(events, 'close')[0]).toBeCloseTo(15, 1)
   })
   it('is not moved by slow answers while nothing is slept', () => {
