@@ -255,6 +255,7 @@ for (let sitting = 0; sitting < sittings; sitting++)
         trial.pressed.map(({ item, answer }) => `${item}${answer}`),
       )
       const off = Math.max(...offsOf(trial.pressed, events))
+      if (off >= 1) console.log(JSON.stringify({ events, pressed: trial.pressed }))
       console.log(`${happened.length} faults, ${answers.length} presses, off by ${off.toFixed(2)} s at most`)
       expect(off).toBeLessThan(1)
     } finally {

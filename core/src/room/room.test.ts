@@ -112,6 +112,72 @@ describe('the clock of a room', () => {
     expect(secondsOf(events, 'go')[0]).toBeCloseTo(1, 1)
     expect(Math.abs(timed(events).began - wallAt)).toBeLessThan(400)
   })
+  it('hears of a sleep from a server that takes seconds to answer, and better from the next', () => {
+    const page = new Page(id(1), 'phone', 0)
+    const events = [page.enter(0), page.event(0, { kind: 'begin' }), page.clock(1000, 100)]
+    page.asleep = 60_000
+    // Asked at 62, answered at 65.5, of which the first half second went there.
+    events.push(page.event(65_500, { kind: 'clock', server: wallAt + 62_500, within: 3500 }))
+    const close = page.event(70_000, { kind: 'close' })
+    const [coarse] = secondsOf([...events, close], 'close')
+    expect(Math.abs(coarse! - 70)).toBeLessThan(3.5 / 2)
+    expect(secondsOf([...events, close, page.clock(72_000, 100)], 'close')[0]).toBeCloseTo(70, 1)
+  })
+  it('puts a sleep where it was noticed, however much later the server tells of it', () => {
+    const page = new Page(id(1), 'phone', 0)
+    const events = [page.enter(0), page.event(0, { kind: 'begin' }), page.clock(1000, 100)]
+    page.asleep = 4000
+    events.push(page.event(9000, { kind: 'slept', milliseconds: 0, sure: false }))
+    events.push(page.event(12_000, { kind: 'go', item: 1 }), page.clock(30_000, 100))
+    expect(secondsOf(events, 'go')[0]).toBeCloseTo(12, 1)
+  })
+  it('believes of a sleep before the server’s first answer what was noted', () => {
+    const page = new Page(id(1), 'phone', 0)
+    const events = [
+      page.enter(0),
+      page.event(0, { kind: 'begin' }),
+      page.event(2000, { kind: 'go', item: 1 }),
+    ]
+    page.asleep = 4000
+    events.push(page.event(9000, { kind: 'slept', milliseconds: 4000, sure: false }))
+    events.push(page.clock(10_000, 100), page.event(12_000, { kind: 'close' }))
+    expect(secondsOf(events, 'go')[0]).toBeCloseTo(2, 1)
+    expect(secondsOf(events, 'close')[0]).toBeCloseTo(12, 1)
+    expect(Math.abs(timed(events).began - wallAt)).toBeLessThan(100)
+  })
+  it('finds a sleep before the server’s first answer by what the device’s clock was worth on an earlier page', () => {
+    const earlier = new Page(id(1), 'phone', 0, 90_000)
+    const events = [earlier.enter(0), earlier.event(0, { kind: 'begin' }), earlier.clock(1000, 100)]
+    const page = new Page(id(2), 'phone', 5000, 90_000)
+    events.push(page.enter(5000), page.event(6000, { kind: 'go', item: 1 }))
+    // It sleeps, and its clock is set, before anything is heard.
+    page.wrong = 1_700_000
+    events.push(page.event(7000, { kind: 'slept', milliseconds: 0, sure: false }))
+    const between = page.event(7500, { kind: 'leave', item: 1 })
+    page.asleep = 4000
+    events.push(between, page.event(12_000, { kind: 'slept', milliseconds: 4100, sure: false }))
+    events.push(page.clock(13_000, 100))
+    events.push(page.event(15_000, { kind: 'close' }))
+    expect(secondsOf(events, 'go')[0]).toBeCloseTo(6, 1)
+    expect(secondsOf(events, 'leave')[0]).toBeCloseTo(7.5, 1)
+    expect(secondsOf(events, 'close')[0]).toBeCloseTo(15, 1)
+  })
+  it('is not moved by slow answers while nothing is slept', () => {
+    const page = new Page(id(1), 'phone', 0)
+    const events = [page.enter(0), page.event(0, { kind: 'begin' }), page.clock(1000, 100)]
+    for (const [asked, within, share] of [
+      [3000, 3900, 0.02],
+      [9000, 2500, 0.97],
+    ] as const)
+      events.push(
+        page.event(asked + within, {
+          kind: 'clock',
+          server: Math.round(wallAt + asked + share * within),
+          within,
+        }),
+      )
+    expect(secondsOf([...events, page.event(20_000, { kind: 'close' })], 'close')[0]).toBeCloseTo(20, 1)
+  })
   it('is as if nothing had happened but time where it was thrown away and kept after all', () => {
     const page = new Page(id(1), 'a', 0)
     const events = [page.enter(0), page.clock(500), page.event(1000, { kind: 'begin' })]

@@ -8,7 +8,7 @@ import {
   type RoomHeard,
   type RoomSetup,
 } from '@climber/contract'
-import { type Clocked, coarsest, Following, type Room, type RoomState, timed } from '@climber/core'
+import { type Clocked, clockTolerance, Following, type Room, type RoomState, timed } from '@climber/core'
 import { call } from '../api'
 import { offline } from '../outbox/connection'
 import { actionOf, lanes } from '../outbox/entry'
@@ -227,6 +227,10 @@ export class Attending {
   private at(): number {
     return Math.max(0, Math.round(performance.now() - this.opened))
   }
+  /** Now, by the page's clock and by the device's. */
+  private moment(): { at: number; wall: number } {
+    return { at: this.at(), wall: Date.now() }
+  }
   private seconds(): number {
     if (!this.events.length) return 0
     const own = this.clocked.secondsAt(this.life, this.at())
@@ -261,6 +265,11 @@ export class Attending {
     this.wallAhead += jump
     const { phase } = this.state.value ?? {}
     if (!this.holds.value || phase === 'before' || phase === 'over') return
+    // Where it was: how long is for the server to say, however much later it answers; until then a short one is believed.
+    const milliseconds = jump > 0 && jump <= askFrom ? Math.round(jump) : 0
+    this.press({ kind: 'slept', milliseconds, sure: false })
+    this.noted = undefined
+    this.asked = 0
     void this.hear().then((heard) => {
       if (!heard && jump > askFrom) this.jumped.value = (this.jumped.value ?? 0) + jump
     })
@@ -268,7 +277,7 @@ export class Attending {
 
   /** Asks the server who carries the test on, and for its time. False where it does not answer. */
   private async hear(): Promise<boolean> {
-    const asked = this.at()
+    const asked = this.moment()
     try {
       const heard = await call('hearRoom', this.params, undefined, patience)
       this.take(heard, asked)
@@ -279,19 +288,23 @@ export class Attending {
       return false
     }
   }
-  private take(heard: RoomHeard, asked: number): void {
-    const within = this.at() - asked
+  private take(heard: RoomHeard, asked: { at: number; wall: number }): void {
+    const within = this.at() - asked.at
+    // Asked before the device slept and heard after it, it may be older by all that.
+    if (Math.abs(Date.now() - asked.wall - within) >= jumpFrom) return this.heardOf(heard, asked.at)
     // A server that took long knows its time and not when we asked: it is asked again.
     if (within > fine && this.asked++ < mostAsked) {
       clearTimeout(this.later)
       this.later = setTimeout(() => void this.hear(), every.watch)
     }
-    if (within > coarsest) return this.heardOf(heard, asked)
     this.told = { ahead: heard.server - this.at() + within / 2, within }
-    this.heardOf(heard, asked)
+    this.heardOf(heard, asked.at)
     const { noted, told } = this
-    // Said again only where it is news: the first time, or where the clocks went apart.
-    const isNews = !noted || Math.abs(noted.ahead - told.ahead) > 400 || within * 2 < noted.within
+    // Said again only where it is news: the first time, where it is known better now, or where the clocks certainly went apart.
+    const isNews =
+      !noted ||
+      within * 2 < noted.within ||
+      Math.abs(noted.ahead - told.ahead) > (noted.within + within) / 2 + clockTolerance
     if (!this.holds.value || !isNews) return
     this.noted = told
     this.press({ kind: 'clock', server: heard.server, within })
@@ -317,7 +330,7 @@ export class Attending {
   }
   /** What the server knows of the room, with who carries it on. Throws `ApiFailure`. */
   private async read(): Promise<RoomHeard> {
-    const asked = this.at()
+    const asked = this.moment()
     const record = await call('readRoom', this.params, undefined, this.setup.value && patience)
     this.setup.value ??= record.setup
     this.events = together(record.events, this.events)
