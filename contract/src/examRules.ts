@@ -248,7 +248,8 @@ const rangeOf = ({ points }: { points: [number, number][] }): Range => [
 function compositeRange({ composite, sections }: ExamShape): Range | undefined {
   const { kind, weights } = composite
   if (kind === 'table') return composite.table && rangeOf(composite.table)
-  const weigh = (id: string) => (kind === 'weighted' ? (weights?.[id] ?? 0) : 1) / (kind === 'mean' ? sections.length : 1)
+  const weigh = (id: string) =>
+    (kind === 'weighted' ? (weights?.[id] ?? 0) : 1) / (kind === 'mean' ? sections.length : 1)
   return sections.reduce<Range>(
     ([low, high], { id, conversion }) => {
       const [least, most] = rangeOf(conversion)
@@ -266,7 +267,9 @@ const cutsOnTheScale: Rule = (exam, tell) => {
     if (cut > high + 1e-9) tell(path, `the scores end at ${high}; nobody could reach ${cut}`)
     else if (cut < low - 1e-9) tell(path, `the scores begin at ${low}; ${cut} is below every score`)
   }
-  exam.sections.forEach(({ cut, conversion }, row) => check(['sections', row, 'cut'], cut, rangeOf(conversion)))
+  exam.sections.forEach(({ cut, conversion }, row) =>
+    check(['sections', row, 'cut'], cut, rangeOf(conversion)),
+  )
   check(['composite', 'cut'], exam.composite.cut, compositeRange(exam))
 }
 

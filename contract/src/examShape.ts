@@ -60,11 +60,12 @@ export const ItemGroup = open({
   if (group.kind === 'choice' && !group.choices) issue('choices', 'say how many options a choice item has')
   if (group.perWrong > group.perRight)
     issue('perWrong', 'a wrong answer cannot cost more than a right one earns')
-  const over = group.set ? group.items % group.set.items : 0
-  if (group.set && over)
+  const { set, items } = group
+  const over = set && set.items <= items ? items % set.items : 0
+  if (set && over)
     issue(
       'set',
-      `sets of ${group.set.items} do not make up ${group.items} items; ${group.items - over || group.set.items} or ${group.items - over + group.set.items} would`,
+      `sets of ${set.items} do not make up ${items} items; ${items - over} or ${items - over + set.items} would`,
     )
   if (group.kind === 'written' && group.perWrong)
     issue('perWrong', 'written answers earn marks; a wrong one costs nothing')

@@ -144,7 +144,9 @@ describe('what is a slip of the pen in an exam format', () => {
     const [section] = exam.sections
     const top = section!.conversion.points.at(-1)![1]
     section!.cut = top + 1
-    expect(problems(exam)).toEqual([`sections.0.cut: the scores end at ${top}; nobody could reach ${top + 1}`])
+    expect(problems(exam)).toEqual([
+      `sections.0.cut: the scores end at ${top}; nobody could reach ${top + 1}`,
+    ])
     section!.cut = top
     expect(problems(exam)).toEqual([])
     const all = exam.sections.reduce((sum, { conversion }) => sum + conversion.points.at(-1)![1], 0)

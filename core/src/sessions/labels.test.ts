@@ -1,5 +1,5 @@
 import type { PlanSession } from '@climber/contract'
-import { gardenExam } from '../../test/fixture'
+import { type gardenExam } from '../../test/fixture'
 import { labelsFor } from './labels'
 
 const exam = {

@@ -16,6 +16,7 @@ const props = defineProps<{
   hint?: string
   errors?: string | string[]
   optional?: boolean
+  quiet?: boolean
 }>()
 const value = defineModel<string | undefined>({ required: true })
 const wanted = 'a day such as 9 Mar, 9.3., tomorrow or +2w'
@@ -67,6 +68,7 @@ const marked = (date: string) => {
     v-model:text="text"
     v-model:open="open"
     :label="label"
+    :quiet="quiet"
     :hint="hint"
     :wanted="wanted"
     :errors="said"

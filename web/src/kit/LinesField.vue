@@ -2,7 +2,13 @@
 import { ref, watch } from 'vue'
 
 /** Several things, a line each: read when the field is left, so that half a line is nobody's mistake. */
-defineProps<{ label: string; hint?: string; errors?: string | string[]; rows?: number; placeholder?: string }>()
+defineProps<{
+  label: string
+  hint?: string
+  errors?: string | string[]
+  rows?: number
+  placeholder?: string
+}>()
 const value = defineModel<string>({ required: true })
 const text = ref(value.value)
 watch(value, (now) => (text.value = now))

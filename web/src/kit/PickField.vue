@@ -9,6 +9,7 @@ defineProps<{
   icon: string
   /** What the button does. */
   pick: string
+  quiet?: boolean
 }>()
 const emit = defineEmits<{ leave: [] }>()
 const text = defineModel<string>('text', { required: true })
@@ -18,10 +19,12 @@ const open = defineModel<boolean>('open', { required: true })
 <template>
   <v-text-field
     v-model="text"
-    :label="label"
+    :label="quiet ? undefined : label"
+    :aria-label="quiet ? label : undefined"
     :hint="hint ?? wanted"
     :persistent-hint="Boolean(hint)"
     :error-messages="errors"
+    :class="{ quiet }"
     autocomplete="off"
     @blur="emit('leave')"
     @keydown.enter="emit('leave')"
@@ -30,7 +33,13 @@ const open = defineModel<boolean>('open', { required: true })
     <template #append-inner>
       <v-menu v-model="open" :close-on-content-click="false">
         <template #activator="{ props: opens }">
-          <v-btn v-bind="opens" :icon="icon" variant="text" density="compact" :aria-label="pick" />
+          <v-btn
+            v-bind="opens"
+            :icon="icon"
+            variant="text"
+            density="compact"
+            :aria-label="quiet ? `${pick}: ${label}` : pick"
+          />
         </template>
         <slot />
       </v-menu>

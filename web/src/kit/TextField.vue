@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** A line of text, or several. */
 defineProps<{
+  modelValue: string | undefined
   label: string
   hint?: string
   errors?: string | string[]
@@ -11,23 +12,25 @@ defineProps<{
   type?: 'text' | 'url' | 'email'
   placeholder?: string
 }>()
-const value = defineModel<string>({ required: true })
+defineEmits<{ 'update:modelValue': [value: string] }>()
 </script>
 
 <template>
   <v-textarea
     v-if="lines"
-    v-model="value"
+    :model-value="modelValue"
     :label="quiet ? undefined : label"
     :aria-label="quiet ? label : undefined"
     :hint="hint ?? (optional ? 'may stay empty' : undefined)"
     :persistent-hint="Boolean(hint)"
     :error-messages="errors"
+    :class="{ quiet }"
     :rows="lines"
+    @update:model-value="$emit('update:modelValue', $event ?? '')"
   />
   <v-text-field
     v-else
-    v-model="value"
+    :model-value="modelValue"
     :type="type ?? 'text'"
     :label="quiet ? undefined : label"
     :aria-label="quiet ? label : undefined"
@@ -35,5 +38,7 @@ const value = defineModel<string>({ required: true })
     :persistent-hint="Boolean(hint)"
     :placeholder="placeholder"
     :error-messages="errors"
+    :class="{ quiet }"
+    @update:model-value="$emit('update:modelValue', $event ?? '')"
   />
 </template>

@@ -1,17 +1,18 @@
 <script setup lang="ts">
 /** Yes or no. */
-defineProps<{ label: string; quiet?: boolean; disabled?: boolean }>()
-const value = defineModel<boolean>({ required: true })
+defineProps<{ modelValue: boolean | undefined; label: string; quiet?: boolean; disabled?: boolean }>()
+defineEmits<{ 'update:modelValue': [value: boolean] }>()
 </script>
 
 <template>
   <v-checkbox
-    v-model="value"
+    :model-value="modelValue"
     class="tick"
     density="compact"
     hide-details
     :label="quiet ? undefined : label"
     :aria-label="quiet ? label : undefined"
     :disabled="disabled"
+    @update:model-value="$emit('update:modelValue', Boolean($event))"
   />
 </template>

@@ -11,6 +11,7 @@ const props = defineProps<{
   hint?: string
   errors?: string | string[]
   optional?: boolean
+  quiet?: boolean
 }>()
 const value = defineModel<string | undefined>({ required: true })
 const wanted = 'a time such as 17:30'
@@ -30,6 +31,7 @@ const open = ref(false)
     v-model:text="text"
     v-model:open="open"
     :label="label"
+    :quiet="quiet"
     :hint="hint"
     :wanted="wanted"
     :errors="said"

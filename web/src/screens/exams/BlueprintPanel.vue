@@ -233,7 +233,6 @@ const takeAway = () =>
                     :model-value="shown(row.topic, section)"
                     :label="`${row.topic.title}: share`"
                     quiet
-                   
                     :errors="draft.problemAt(`topics.${row.at}.share`)"
                     @update:model-value="setShare(row.topic, section, $event)"
                   />
@@ -243,7 +242,6 @@ const takeAway = () =>
                     :model-value="row.topic.hours"
                     :label="`${row.topic.title}: hours to learn`"
                     quiet
-                   
                     placeholder="auto"
                     :errors="draft.problemAt(`topics.${row.at}.hours`)"
                     @update:model-value="setOptional(row.topic, 'hours', $event)"

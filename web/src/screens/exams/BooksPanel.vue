@@ -121,7 +121,6 @@ function removeBook(at: number): void {
                   v-model="chapter.from"
                   :label="`${chapter.title}: first page`"
                   quiet
-                 
                   :errors="draft.problemAt(`books.${row}.chapters.${at}.from`)"
                 />
               </td>
@@ -130,7 +129,6 @@ function removeBook(at: number): void {
                   v-model="chapter.to"
                   :label="`${chapter.title}: last page`"
                   quiet
-                 
                   :errors="draft.problemAt(`books.${row}.chapters.${at}.to`)"
                 />
               </td>

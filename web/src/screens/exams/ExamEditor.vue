@@ -209,7 +209,12 @@ const take = () =>
       </nav>
       <template v-if="tab === 'Sections'">
         <div class="fields">
-          <TextField v-model="format.title" label="Exam" :errors="draft.problemAt('title')" style="width: 320px" />
+          <TextField
+            v-model="format.title"
+            label="Exam"
+            :errors="draft.problemAt('title')"
+            style="width: 320px"
+          />
           <TextField
             :model-value="format.field"
             label="Field"

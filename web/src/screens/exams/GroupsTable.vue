@@ -66,7 +66,6 @@ function setSet(group: ItemGroup, items: number | undefined): void {
               v-model="group.items"
               :label="`Group ${at + 1}: how many`"
               quiet
-             
               :errors="problem(at, 'items')"
             />
           </td>
@@ -76,7 +75,6 @@ function setSet(group: ItemGroup, items: number | undefined): void {
               v-model="group.choices"
               :label="`Group ${at + 1}: options`"
               quiet
-             
               :errors="problem(at, 'choices')"
             />
           </td>
@@ -85,7 +83,6 @@ function setSet(group: ItemGroup, items: number | undefined): void {
               v-model="group.perRight"
               :label="`Group ${at + 1}: right earns`"
               quiet
-             
               :errors="problem(at, 'perRight')"
             />
           </td>
@@ -95,7 +92,6 @@ function setSet(group: ItemGroup, items: number | undefined): void {
               v-model="group.perWrong"
               :label="`Group ${at + 1}: wrong costs`"
               quiet
-             
               :errors="problem(at, 'perWrong')"
             />
           </td>
@@ -104,7 +100,6 @@ function setSet(group: ItemGroup, items: number | undefined): void {
               :model-value="group.perBlank"
               :label="`Group ${at + 1}: blank earns`"
               quiet
-             
               placeholder="0"
               :errors="problem(at, 'perBlank')"
               @update:model-value="setOptional(group, 'perBlank', $event)"
@@ -115,7 +110,6 @@ function setSet(group: ItemGroup, items: number | undefined): void {
               :model-value="group.set?.items"
               :label="`Group ${at + 1}: items in a set`"
               quiet
-             
               placeholder="–"
               :errors="problem(at, 'set') ?? problem(at, 'set.items')"
               @update:model-value="setSet(group, $event)"
@@ -127,7 +121,6 @@ function setSet(group: ItemGroup, items: number | undefined): void {
               v-model="group.set.readingSeconds"
               :label="`Group ${at + 1}: seconds to read a set`"
               quiet
-             
               :errors="problem(at, 'set.readingSeconds')"
             />
           </td>

@@ -123,16 +123,10 @@ function removeBand(at: number): void {
         :options="kinds.map(([value, title]) => ({ value, title }))"
         @update:model-value="setKind"
       />
-      <NumberField
-        v-model="composite.step"
-        label="Rounded to"
-       
-        :errors="draft.problemAt('composite.step')"
-      />
+      <NumberField v-model="composite.step" label="Rounded to" :errors="draft.problemAt('composite.step')" />
       <NumberField
         :model-value="composite.cut"
         label="Pass mark, if there is one"
-       
         :errors="draft.problemAt('composite.cut')"
         @update:model-value="setOptional(composite, 'cut', $event)"
       />
@@ -143,7 +137,6 @@ function removeBand(at: number): void {
         v-for="section in format.sections"
         :key="section.id"
         :label="`Weight of ${section.title}`"
-       
         :model-value="composite.weights?.[section.id] ?? (composite.kind === 'table' ? 1 : undefined)"
         :errors="draft.problemAt(`composite.weights.${section.id}`)"
         @update:model-value="setWeight(section.id, $event)"
@@ -168,27 +161,23 @@ function removeBand(at: number): void {
         <NumberField
           v-model="format.movingCut.mean"
           label="Cohort's mean"
-         
           :errors="draft.problemAt('movingCut.mean')"
         />
         <NumberField
           v-model="format.movingCut.sd"
           label="Standard deviation"
-         
           :errors="draft.problemAt('movingCut.sd')"
         />
         <NumberField
           :model-value="Math.round(format.movingCut.admitted * 1000) / 10"
           label="Admitted"
           unit="%"
-         
           :errors="draft.problemAt('movingCut.admitted')"
           @update:model-value="format.movingCut.admitted = ($event ?? NaN) / 100"
         />
         <NumberField
           :model-value="format.movingCut.yearly"
           label="Mean moves by, a year"
-         
           :errors="draft.problemAt('movingCut.yearly')"
           @update:model-value="setOptional(format.movingCut, 'yearly', $event)"
         />
@@ -219,7 +208,6 @@ function removeBand(at: number): void {
             v-model="band.from"
             :label="`Band ${at + 1} from`"
             quiet
-           
             unit="and up"
             :errors="draft.problemAt(`bands.${at}.from`)"
           />

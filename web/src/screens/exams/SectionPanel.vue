@@ -90,7 +90,6 @@ const emit = defineEmits<{ moved: [at: number] }>()
         v-model="section.breakAfter"
         label="Break after it"
         unit="min"
-       
         :errors="problem('breakAfter')"
       />
       <TextField
@@ -104,7 +103,6 @@ const emit = defineEmits<{ moved: [at: number] }>()
       <NumberField
         :model-value="section.cut"
         label="Cut, if it has one"
-       
         :errors="problem('cut')"
         @update:model-value="setOptional(section, 'cut', $event)"
       />
@@ -143,7 +141,6 @@ const emit = defineEmits<{ moved: [at: number] }>()
             v-if="row > 0"
             v-model="stage.from"
             label="From this many first-stage marks"
-           
             :errors="problem(`stages.${row}.from`)"
           />
           <v-btn

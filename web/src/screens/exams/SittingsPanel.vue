@@ -8,10 +8,12 @@ import DateField from '../../kit/DateField.vue'
 import NumberField from '../../kit/NumberField.vue'
 import TextField from '../../kit/TextField.vue'
 import TimeField from '../../kit/TimeField.vue'
+import { useSession } from '../../stores/session'
 import { setOptional, useDraft } from './draft'
 
 /** When and where it is sat, when again, what to bring, and what can be granted. */
 const draft = useDraft()
+const today = useSession().moment(Intl.DateTimeFormat().resolvedOptions().timeZone).date
 const format = computed(() => draft.state.format)
 function addSitting(): void {
   const { sittings } = format.value
@@ -95,11 +97,11 @@ function removeGrant(at: number): void {
         <tbody>
           <tr v-for="(sitting, at) in format.sittings" :key="sitting.id">
             <td>
-              <DateField :today="today"
+              <DateField
                 v-model="sitting.date"
+                :today="today"
                 :label="`Sitting ${at + 1}: date`"
                 quiet
-               
                 :errors="draft.problemAt(`sittings.${at}.date`)"
               />
             </td>
@@ -108,7 +110,6 @@ function removeGrant(at: number): void {
                 v-model="sitting.start"
                 :label="`Sitting ${at + 1}: start`"
                 quiet
-               
                 :errors="draft.problemAt(`sittings.${at}.start`)"
               />
             </td>
@@ -123,12 +124,12 @@ function removeGrant(at: number): void {
               />
             </td>
             <td>
-              <DateField :today="today"
+              <DateField
+                :today="today"
                 :model-value="sitting.registerBy"
                 :label="`Sitting ${at + 1}: register by`"
                 quiet
                 optional
-               
                 :errors="draft.problemAt(`sittings.${at}.registerBy`)"
                 @update:model-value="setOptional(sitting, 'registerBy', $event)"
               />
@@ -138,7 +139,6 @@ function removeGrant(at: number): void {
                 :model-value="sitting.fee?.amount"
                 :label="`Sitting ${at + 1}: fee`"
                 quiet
-               
                 :errors="draft.problemAt(`sittings.${at}.fee.amount`)"
                 @update:model-value="setFee(sitting, $event)"
               />
@@ -170,14 +170,12 @@ function removeGrant(at: number): void {
         :model-value="format.retake?.waitDays"
         label="Again after, at the earliest"
         unit="days"
-       
         :errors="draft.problemAt('retake.waitDays')"
         @update:model-value="setRetake('waitDays', $event)"
       />
       <NumberField
         :model-value="format.retake?.perYear"
         label="Attempts a year, at most"
-       
         :errors="draft.problemAt('retake.perYear')"
         @update:model-value="setRetake('perYear', $event)"
       />
@@ -229,7 +227,6 @@ function removeGrant(at: number): void {
       <NumberField
         v-model="grant.timeFactor"
         label="Time, times"
-       
         :errors="draft.problemAt(`accommodations.${at}.timeFactor`)"
       />
       <NumberField
@@ -237,7 +234,6 @@ function removeGrant(at: number): void {
         :key="section.id"
         :model-value="grant.sections?.[section.id]"
         :label="`in ${section.title}`"
-       
         :placeholder="String(grant.timeFactor)"
         :errors="draft.problemAt(`accommodations.${at}.sections.${section.id}`)"
         @update:model-value="setFactor(grant, section.id, $event)"
@@ -246,7 +242,6 @@ function removeGrant(at: number): void {
         :model-value="grant.breakMinutes"
         label="Longer breaks by"
         unit="min"
-       
         :errors="draft.problemAt(`accommodations.${at}.breakMinutes`)"
         @update:model-value="setOptional(grant, 'breakMinutes', $event)"
       />

@@ -240,7 +240,6 @@ const answered = computed(() =>
               v-if="aim === 'own'"
               v-model="ownScore"
               label="Score"
-             
               :placeholder="String(ground.usual.scaled)"
               optional
             />
@@ -266,7 +265,6 @@ const answered = computed(() =>
               :key="one"
               :model-value="half.unsure[one]"
               :label="`Unsure, ${countWords(one)} left`"
-             
               whole
               optional
               @update:model-value="(value) => (half.unsure[one] = value ?? 0)"
@@ -345,7 +343,6 @@ const answered = computed(() =>
             <NumberField
               :model-value="ground.sure.set ? Math.round(ground.sure.rate * 1000) / 10 : undefined"
               label="Right when sure"
-             
               unit="%"
               optional
               :placeholder="(ground.sure.rate * 100).toFixed(1)"
@@ -357,7 +354,6 @@ const answered = computed(() =>
                 ground.betweenTwo.set ? Math.round(ground.betweenTwo.rate * 1000) / 10 : undefined
               "
               label="Right between two"
-             
               unit="%"
               optional
               :placeholder="(ground.betweenTwo.rate * 100).toFixed(1)"
@@ -375,7 +371,6 @@ const answered = computed(() =>
               v-if="aim !== 'whole'"
               v-model="what.target"
               label="Score wanted, by"
-             
               unit="points"
             />
             <NumberField v-model="what.stricter" label="Table stricter, by" unit="marks" />

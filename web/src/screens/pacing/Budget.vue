@@ -196,7 +196,6 @@ const goalMade = computed(() => props.view.goals.length > 0)
           <NumberField
             :model-value="wish.reserveMinutes"
             label="Kept back to transfer and check"
-           
             unit="min"
             :errors="problem('reserveMinutes')"
             @update:model-value="(value) => change((next) => (next.reserveMinutes = value ?? 0))"
@@ -204,7 +203,6 @@ const goalMade = computed(() => props.view.goals.length > 0)
           <NumberField
             :model-value="wish.every ?? undefined"
             label="Checkpoint every"
-           
             unit="items"
             placeholder="as fits"
             optional
@@ -216,7 +214,6 @@ const goalMade = computed(() => props.view.goals.length > 0)
             v-if="rising"
             :model-value="wish.rise ?? 2"
             label="Last item against first"
-           
             unit="times"
             :errors="problem('rise')"
             @update:model-value="(value) => change((next) => (next.rise = value))"
@@ -225,7 +222,6 @@ const goalMade = computed(() => props.view.goals.length > 0)
             <NumberField
               :model-value="paused.everyMinutes"
               label="Break after"
-             
               unit="min"
               :errors="problem('pauses.everyMinutes')"
               @update:model-value="
@@ -235,7 +231,6 @@ const goalMade = computed(() => props.view.goals.length > 0)
             <NumberField
               :model-value="paused.minutes"
               label="of"
-             
               unit="min"
               :errors="problem('pauses.minutes')"
               @update:model-value="

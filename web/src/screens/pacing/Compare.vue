@@ -175,7 +175,6 @@ const bestOrder = computed(() => {
       <NumberField
         v-model="score"
         label="Score that counts"
-       
         optional
         :placeholder="aimed === undefined ? 'as the target asks' : String(aimed)"
         style="width: 150px"

@@ -210,7 +210,6 @@ const mean = (items: { seconds?: number }[]) =>
       <NumberField
         v-model="own"
         label="Seconds each"
-       
         optional
         :placeholder="String(due)"
         unit="s"

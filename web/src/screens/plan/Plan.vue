@@ -193,7 +193,7 @@ const { problem, clash, said, busy } = arranging
           :weeks-shown="weeksShown"
           :arranging="arranging"
         />
-         <span v-if="!narrow && !isWhole" class="legend small" aria-hidden="true">
+        <span v-if="!narrow && !isWhole" class="legend small" aria-hidden="true">
           <span
             v-for="kind in ['learn', 'drill', 'mixed', 'test', 'review'] as const"
             :key="kind"

@@ -12,9 +12,7 @@ const workspace = useWorkspace()
 const { days } = useRuler(() => 1)
 const monday = computed(() => mondayOf(dayNumber(workspace.from || workspace.today)))
 const step = (weeks: number) => (workspace.from = dateOf(monday.value + 7 * weeks))
-const planned = computed(() =>
-  workspace.plan?.weeks.find(({ from }) => dayNumber(from) === monday.value),
-)
+const planned = computed(() => workspace.plan?.weeks.find(({ from }) => dayNumber(from) === monday.value))
 const short = (id: string) => workspace.labelsOf(workspace.plan!.sessions.find((one) => one.id === id)!)[0]
 </script>
 
@@ -51,7 +49,10 @@ const short = (id: string) => workspace.labelsOf(workspace.plan!.sessions.find((
           @click="chosen = session.id"
         >
           <span class="time">{{ session.start }}</span>
-          <span class="kind mark" :class="[`kind-${session.kind}`, `state-${statusOn(session, workspace.today)}`]" />
+          <span
+            class="kind mark"
+            :class="[`kind-${session.kind}`, `state-${statusOn(session, workspace.today)}`]"
+          />
           <span class="title">{{ short(session.id) }}</span>
         </button>
       </div>

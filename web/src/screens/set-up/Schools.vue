@@ -251,7 +251,6 @@ const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', '
     <div class="habit">
       <NumberField
         label="Retest, days after a review"
-       
         optional
         placeholder="none"
         :model-value="document.retestDays === null ? undefined : (document.retestDays ?? 7)"
@@ -307,7 +306,6 @@ const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', '
               <NumberField
                 label="Per cent of the days"
                 quiet
-               
                 style="width: 70px"
                 :model-value="Math.round(stage.share * 1000) / 10"
                 @update:model-value="editStages((list) => (list[at]!.share = Number($event) / 100))"
@@ -317,7 +315,6 @@ const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', '
               <NumberField
                 label="A test every so many days, 0 for none"
                 quiet
-               
                 style="width: 70px"
                 :model-value="stage.testEvery"
                 @update:model-value="editStages((list) => (list[at]!.testEvery = Number($event)))"

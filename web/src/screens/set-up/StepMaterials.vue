@@ -135,7 +135,6 @@ async function read(file: File): Promise<void> {
         <NumberField
           v-if="item.kind === 'bank'"
           label="Questions"
-         
           optional
           :model-value="item.questions"
           :errors="problemAt(`items.${at}.questions`)"
@@ -144,7 +143,6 @@ async function read(file: File): Promise<void> {
         <NumberField
           v-if="item.kind === 'bank'"
           label="Wanted a day"
-         
           optional
           placeholder="none"
           :model-value="item.perDay"
@@ -155,7 +153,6 @@ async function read(file: File): Promise<void> {
           v-if="item.kind === 'recording'"
           label="Length"
           unit="min"
-         
           optional
           :model-value="item.minutes"
           :errors="problemAt(`items.${at}.minutes`)"
@@ -164,7 +161,6 @@ async function read(file: File): Promise<void> {
         <NumberField
           v-if="item.kind === 'book' || item.kind === 'bank'"
           :label="item.kind === 'book' ? 'Minutes a page' : 'Minutes a question'"
-         
           optional
           :placeholder="
             (
@@ -201,7 +197,6 @@ async function read(file: File): Promise<void> {
           <NumberField
             label="Runs above the exam by"
             unit="points"
-           
             optional
             :model-value="item.offset"
             @update:model-value="set(at, 'offset', $event as number | undefined)"
@@ -245,7 +240,6 @@ async function read(file: File): Promise<void> {
                 <NumberField
                   label="Pages"
                   quiet
-                 
                   style="width: 70px"
                   :model-value="chapter.pages"
                   :errors="problemAt(`items.${at}.chapters.${row}.pages`)"
