@@ -16,6 +16,21 @@ export function useFonts(): Ref<number> {
   return come
 }
 
-/** The first of some words that has so many pixels; the last where none has. */
-export const thatFits = (words: readonly string[], pixels: number, font: string): string =>
-  words.find((text) => textWidth(text, font) <= pixels) ?? words[words.length - 1] ?? ''
+/** Lines that a text takes when it is broken between its words; endless where a word has not the room. */
+function linesOf(text: string, pixels: number, font: string): number {
+  let lines = 1
+  let line = ''
+  for (const word of text.split(' ')) {
+    if (textWidth(word, font) > pixels) return Infinity
+    const longer = line ? `${line} ${word}` : word
+    if (line && textWidth(longer, font) > pixels) {
+      lines++
+      line = word
+    } else line = longer
+  }
+  return lines
+}
+
+/** The first of some words that has room on so many lines of so many pixels; the last where none has. */
+export const thatFits = (words: readonly string[], pixels: number, font: string, lines = 1): string =>
+  words.find((text) => linesOf(text, pixels, font) <= lines) ?? words[words.length - 1] ?? ''

@@ -20,6 +20,7 @@ const topics = defineModel<string[]>({ required: true })
     :label="quiet ? undefined : label"
     :aria-label="quiet ? label : undefined"
     :placeholder="placeholder"
+    :persistent-placeholder="Boolean(placeholder)"
     :error-messages="errors"
     :class="{ quiet }"
     multiple

@@ -165,7 +165,12 @@ onUpdated(wire)
       <p class="small soft">Pull points, double-click for a new one, Delete removes.</p>
     </div>
     <div class="stack">
-      <NumberField label="Rounded to" :model-value="table.step" @update:model-value="setStep" />
+      <NumberField
+        label="Rounded to"
+        :model-value="table.step"
+        style="width: 130px"
+        @update:model-value="setStep"
+      />
       <p v-for="message in wrong" :key="message" class="bad small" role="alert">{{ message }}</p>
       <p v-for="problem in problems" :key="problem.field" class="bad small">{{ problem.message }}</p>
     </div>

@@ -192,7 +192,7 @@ const goalMade = computed(() => props.view.goals.length > 0)
           />
           <v-btn type="submit">Add</v-btn>
         </div>
-        <div class="fields">
+        <div class="row">
           <NumberField
             :model-value="wish.reserveMinutes"
             label="Kept back to transfer and check"

@@ -4,12 +4,12 @@ import { dateOf, dayNumber, weekdayOf, statusOn } from '@climber/core'
 import { kindWord } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
-import { useRuler } from './ruler'
+import { useDays } from './ruler'
 
 /** The plan on a phone: one day at a time, a strip of the week above it. */
 const chosen = defineModel<string>('chosen')
 const workspace = useWorkspace()
-const { days } = useRuler(() => 1)
+const days = useDays(() => 1)
 const date = computed({
   get: () => workspace.from || workspace.today,
   set: (next) => (workspace.from = next),

@@ -9,39 +9,63 @@ import { dateWords, durationWords, endOf, weekdayName } from '../../manners/word
 import { useWorkspace } from '../../stores/workspace'
 import type { Arranging } from './arranging'
 import { snap } from './holding'
-import { useRuler } from './ruler'
+import { elastic, perMinuteOf } from './elastic'
+import { type RulerDay, useDays } from './ruler'
 
 /**
- * Days down, time of day across one common ruler, sessions as spans lying on it. A session is dragged along and between
- * the rulers, pulled at its end, or moved by keys; where it may not lie is said at the spot.
+ * Days down, each on a ruler of its own hours: those in which nothing is and nothing may be are folded away, and an hour is as wide
+ * on one day as on another. A session is dragged along and between the rulers, pulled at its end, or moved by keys; where it may
+ * not lie is said at the spot.
  */
 const props = defineProps<{ weeksShown: number; arranging: Arranging }>()
 const chosen = defineModel<string>('chosen')
 const workspace = useWorkspace()
-const { days, ruler, left, wide } = useRuler(() => props.weeksShown)
+const days = useDays(() => props.weeksShown)
 const { held, spot, refusal } = props.arranging
 const week = (monday: number) => workspace.plan?.weeks.find(({ from }) => dayNumber(from) === monday)
 const visible = computed(() => days.value.flatMap((day) => day.sessions))
 const place = computed(() => workspace.sitting?.place)
 const movable = (session: StoredSession) => isOpen(session, workspace.today)
 const endMinute = ({ start, minutes }: StoredSession) => minuteOf(start) + minutes
-/** Behind what still stands on a day off. */
-const clearOf = (sessions: StoredSession[]) =>
-  sessions.length ? left(Math.max(...sessions.map(endMinute))) : '0'
 
 const line = shallowRef<HTMLElement | null>(null)
 const pixels = useWidth(line)
+/** Each day's ruler. */
+const lines = computed(() => {
+  const perMinute = perMinuteOf(
+    days.value.map(({ stretches }) => stretches),
+    pixels.value,
+  )
+  return new Map(days.value.map(({ date, stretches }) => [date, elastic(stretches, perMinute)]))
+})
+const lineOf = (date: string) => lines.value.get(date) ?? elastic([], 1)
+const widthOf = ({ date }: { date: string }, from: number, to: number) =>
+  lineOf(date).at(to) - lineOf(date).at(from)
+const widthOfSession = (session: StoredSession) =>
+  widthOf(session, minuteOf(session.start), endMinute(session))
+/** Where a stretch of a day lies, as CSS has it. */
+const lies = (day: { date: string }, from: number, to: number) => ({
+  left: `${lineOf(day.date).at(from)}px`,
+  width: `${widthOf(day, from, to)}px`,
+})
+const span = (day: RulerDay, { from, to }: { from: string; to: string }) =>
+  lies(day, minuteOf(from), minuteOf(to))
+/** Behind what still stands on a day off. */
+const clearOf = ({ date, sessions }: RulerDay) =>
+  `${sessions.length ? lineOf(date).at(Math.max(...sessions.map(endMinute))) : 0}px`
 const fonts = useFonts()
+/** Lines of a name that a day's height has. */
+const linesOn = computed(() => ({ 1: 3, 2: 2 })[props.weeksShown] ?? 1)
 /** What is written on a session: as much of its name as there is room for. */
 const nameOn = computed(() => {
   void fonts.value
   const small = props.weeksShown === 6
   const font = `${small ? 10.5 : 12.5}px 'Source Sans 3 Variable', sans-serif`
   return (session: StoredSession): string => {
-    const share = ruler.value.at(endMinute(session)) - ruler.value.at(minuteOf(session.start))
-    const room = share * pixels.value - edgeOf(session, share * pixels.value)
+    const width = widthOfSession(session)
+    const room = width - edgeOf(session, width)
     const names = workspace.labelsOf(session)
-    return thatFits(small ? names : [workspace.titleOf(session), ...names], room, font)
+    return thatFits(names, room, font, linesOn.value)
   }
 })
 /** Pixels below which a session's texture is narrow. */
@@ -49,8 +73,7 @@ const tight = 56
 /** Pixels that the edges and the texture of a session take, as the style below has them. */
 const edgeOf = ({ kind }: StoredSession, width: number): number =>
   kind === 'drill' || kind === 'mixed' ? (width < tight ? 11 : 19) : width < tight ? 7 : 12
-const isTight = (session: StoredSession) =>
-  (ruler.value.at(endMinute(session)) - ruler.value.at(minuteOf(session.start))) * pixels.value < tight
+const isTight = (session: StoredSession) => widthOfSession(session) < tight
 const labelOf = (session: StoredSession) =>
   `${dateWords(session.date)} ${session.start} to ${endOf(session.start, session.minutes)}: ${kindWord(session)}, ${workspace.titleOf(session)}, ${statusWords[statusOn(session, workspace.today)]}${session.pinned ? ', pinned' : ''}`
 
@@ -60,11 +83,8 @@ function placeAt(event: PointerEvent): { date: string; minute: number } | undefi
   for (const track of rulers.value?.querySelectorAll<HTMLElement>('.track[data-date]') ?? []) {
     const box = track.getBoundingClientRect()
     if (event.clientY < box.top || event.clientY >= box.bottom) continue
-    const share = (event.clientX - box.left) / box.width
-    return {
-      date: track.dataset.date!,
-      minute: ruler.value.minuteAt(share),
-    }
+    const date = track.dataset.date!
+    return { date, minute: lineOf(date).minuteAt(event.clientX - box.left) }
   }
   return undefined
 }
@@ -233,15 +253,8 @@ async function key(event: KeyboardEvent): Promise<void> {
 
 <template>
   <div ref="rulers" class="rulers" :class="[`weeks-${weeksShown}`, { holding: held }]" @keydown="key">
-    <div class="day head" aria-hidden="true">
-      <span />
-      <span ref="line" class="track"
-        ><span v-for="hour in ruler.hours" :key="hour" class="hour" :style="{ left: left(hour * 60) }">{{
-          hour
-        }}</span></span
-      >
-      <span />
-    </div>
+    <!-- As wide as each ruler is. -->
+    <div class="day measure" aria-hidden="true"><span /><span /><span ref="line" /><span /></div>
     <div
       v-for="day in days"
       :key="day.day"
@@ -254,37 +267,35 @@ async function key(event: KeyboardEvent): Promise<void> {
         }}
         {{ dateWords(day.date).split(' ').slice(1).join(' ') }}</span
       >
+      <span class="from" aria-hidden="true">{{ day.stretches[0] ? timeOf(day.stretches[0][0]) : '' }}</span>
       <span class="track" :data-date="day.date">
-        <span v-for="hour in ruler.hours" :key="hour" class="tick" :style="{ left: left(hour * 60) }" />
+        <template v-if="day.stretches.length">
+          <span
+            v-for="hour in lineOf(day.date).hours"
+            :key="hour"
+            class="tick"
+            :style="{ left: `${lineOf(day.date).at(hour * 60)}px` }"
+          />
+        </template>
         <span
-          v-for="[from, to] in ruler.folds"
+          v-for="[from, to] in lineOf(day.date).folds"
           :key="`fold${from}`"
           class="fold"
-          :style="{ left: left(from), width: wide(from, to) }"
-        />
+          :style="lies(day, from, to)"
+          >{{ timeOf(to) }}</span
+        >
         <span
           v-for="(window, at) in day.free"
           :key="`free${at}`"
           class="free"
           :class="{ light: window.light }"
-          :style="{
-            left: left(minuteOf(window.from)),
-            width: wide(minuteOf(window.from), minuteOf(window.to)),
-          }"
+          :style="span(day, window)"
         />
-        <span
-          v-for="(span, at) in day.busy"
-          :key="`busy${at}`"
-          class="busy"
-          :style="{
-            left: left(minuteOf(span.from)),
-            width: wide(minuteOf(span.from), minuteOf(span.to)),
-          }"
-        />
+        <span v-for="(taken, at) in day.busy" :key="`busy${at}`" class="busy" :style="span(day, taken)" />
         <span v-if="day.exam" class="exam-word"
           >{{ workspace.sitting!.start }} Exam{{ place ? `, ${place}` : '' }}</span
         >
-        <span v-else-if="day.off" class="off-word" :style="{ marginLeft: clearOf(day.sessions) }">{{
+        <span v-else-if="day.off" class="off-word" :style="{ marginLeft: clearOf(day) }">{{
           day.holiday ?? 'day off'
         }}</span>
         <button
@@ -304,10 +315,7 @@ async function key(event: KeyboardEvent): Promise<void> {
               timed: session.kind !== 'test' && isTimed(session),
             },
           ]"
-          :style="{
-            left: left(minuteOf(session.start)),
-            width: wide(minuteOf(session.start), endMinute(session)),
-          }"
+          :style="lies(day, minuteOf(session.start), endMinute(session))"
           :tabindex="session.id === chosen ? 0 : -1"
           :data-session="session.id"
           :aria-label="labelOf(session)"
@@ -316,6 +324,7 @@ async function key(event: KeyboardEvent): Promise<void> {
           @focus="chosen = session.id"
           @pointerdown="grab($event, session)"
         >
+          <span v-if="weeksShown === 1" class="when">{{ session.start }}</span>
           <span class="word">{{ nameOn(session) }}</span>
           <span
             v-if="movable(session) && session.kind !== 'test'"
@@ -327,12 +336,9 @@ async function key(event: KeyboardEvent): Promise<void> {
           v-if="held && spot?.date === day.date"
           class="ghost"
           :class="refusal ? 'no' : 'yes'"
-          :style="{
-            left: left(minuteOf(spot.start)),
-            width: wide(minuteOf(spot.start), minuteOf(spot.start) + spot.minutes),
-          }"
+          :style="lies(day, minuteOf(spot.start), minuteOf(spot.start) + spot.minutes)"
         >
-          <span class="bubble" :class="{ flip: ruler.at(minuteOf(spot.start)) > 0.5 }"
+          <span class="bubble" :class="{ flip: lineOf(day.date).at(minuteOf(spot.start)) > pixels / 2 }"
             ><strong>{{ spot.start }} to {{ endOf(spot.start, spot.minutes) }}</strong
             >{{ refusal ? ` ${refusal}` : '' }}</span
           >
@@ -357,15 +363,12 @@ async function key(event: KeyboardEvent): Promise<void> {
 <style scoped>
 .day {
   display: grid;
-  grid-template-columns: 66px 1fr 104px;
+  grid-template-columns: 66px 30px 1fr 104px;
   gap: 8px;
   align-items: stretch;
 }
 .weeks-6 .day {
   height: 14px;
-}
-.weeks-6 .day.head {
-  height: 16px;
 }
 .weeks-2 .day {
   height: 40px;
@@ -373,8 +376,8 @@ async function key(event: KeyboardEvent): Promise<void> {
 .weeks-1 .day {
   height: 62px;
 }
-.day.head {
-  height: 16px !important;
+.day.measure {
+  height: 0;
 }
 .day.monday {
   border-top: 1px solid var(--ink);
@@ -392,12 +395,6 @@ async function key(event: KeyboardEvent): Promise<void> {
 .track {
   position: relative;
   border-bottom: 1px solid var(--hair);
-}
-.hour {
-  position: absolute;
-  font-size: 11px;
-  color: var(--soft);
-  transform: translateX(-50%);
 }
 .tick {
   position: absolute;
@@ -453,20 +450,44 @@ async function key(event: KeyboardEvent): Promise<void> {
 .session.timed {
   border-bottom: 3px solid var(--ink);
 }
+.weeks-6 .session.timed {
+  border-bottom-width: 2px;
+  line-height: 9px;
+}
 .fold {
   position: absolute;
   top: 0;
   bottom: -1px;
+  font-size: 10.5px;
+  line-height: 14px;
+  text-align: right;
+  padding-right: 3px;
+  color: var(--soft);
   background: var(--ground);
-  border: 1px dashed var(--hair);
-  border-width: 0 1px;
+}
+.from {
+  font-size: 10.5px;
+  line-height: 14px;
+  text-align: right;
+  color: var(--soft);
 }
 .session.movable {
   cursor: grab;
 }
 .session.kind-review {
-  line-height: 6px;
   border-width: 1px 3px;
+}
+.weeks-6 .session {
+  padding-top: 0;
+  padding-bottom: 0;
+}
+.when {
+  display: block;
+  color: var(--soft);
+  font-size: 11px;
+}
+.kind-test .when {
+  color: inherit;
 }
 .session.pinned::before {
   content: '';

@@ -136,11 +136,11 @@ const { problem, clash, said, busy } = arranging
     <template v-else>
       <div class="stack main-part">
         <div class="row no-print">
-          <template v-if="!narrow">
+          <template v-if="!narrow && !isWhole">
             <v-btn aria-label="A week earlier" @click="move(-1)">‹</v-btn>
             <v-btn aria-label="A week later" @click="move(1)">›</v-btn>
           </template>
-          <v-btn @click="workspace.from = workspace.today">Today</v-btn>
+          <v-btn v-if="!isWhole" @click="workspace.from = workspace.today">Today</v-btn>
           <v-btn-toggle
             v-if="!narrow"
             v-model="weeksShown"

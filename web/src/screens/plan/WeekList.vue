@@ -3,13 +3,13 @@ import { computed } from 'vue'
 import { dateOf, dayNumber, mondayOf, statusOn, weekdayOf } from '@climber/core'
 import { dateWords, durationWords, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
-import { useRuler } from './ruler'
+import { useDays } from './ruler'
 
 /** The plan on a phone, a week at a glance: seven days under each other, each session on a line of its own. */
 const chosen = defineModel<string>('chosen')
 const emit = defineEmits<{ day: [date: string] }>()
 const workspace = useWorkspace()
-const { days } = useRuler(() => 1)
+const days = useDays(() => 1)
 const monday = computed(() => mondayOf(dayNumber(workspace.from || workspace.today)))
 const step = (weeks: number) => (workspace.from = dateOf(monday.value + 7 * weeks))
 const planned = computed(() => workspace.plan?.weeks.find(({ from }) => dayNumber(from) === monday.value))

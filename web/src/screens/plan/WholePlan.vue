@@ -57,7 +57,7 @@ const longest = computed(() => Math.max(1, ...rows.value.map(({ plannedMinutes }
   <table class="lines whole">
     <thead>
       <tr>
-        <th>Week of</th>
+        <th>Week</th>
         <th>Stage</th>
         <th>Hours</th>
         <th>Tests</th>
@@ -125,8 +125,9 @@ const longest = computed(() => Math.max(1, ...rows.value.map(({ plannedMinutes }
   padding: 0 !important;
   border-width: 1px;
 }
-.now th {
-  box-shadow: inset 3px 0 var(--clay);
+.now .week {
+  color: var(--clay-text);
+  font-weight: 700;
 }
 .exam td,
 .exam th {

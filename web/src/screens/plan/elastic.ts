@@ -3,28 +3,30 @@ import { scaleLinear } from 'd3'
 /** A stretch of a day, in minutes after midnight. */
 export type Stretch = readonly [from: number, to: number]
 
-/** Times of day along a line whose empty hours are folded away. */
+/** A day's times along a line from which its empty hours are folded away. Places are pixels from the line's beginning. */
 export interface Elastic {
-  /** The first and the last minute that it shows. */
-  from: number
-  to: number
-  /** Full hours in sight, those at which a fold begins or ends among them. */
+  stretches: readonly Stretch[]
+  /** Full hours in sight. */
   hours: number[]
-  /** What is folded: each of them takes `seam` of the line. */
+  /** What is folded between the stretches: `seam` pixels each. */
   folds: Stretch[]
-  /** Where a minute lies, from 0 to 1; what is outside lies at the nearer end. */
+  /** Where a minute lies; what is outside lies at the nearer end. */
   at: (minute: number) => number
   /** The minute that lies there. */
-  minuteAt: (share: number) => number
+  minuteAt: (pixels: number) => number
 }
 
 /** Minutes of nothing from which on they are folded. */
 const least = 45
-/** Share of the line that a fold takes. */
-export const seam = 0.012
+/** Pixels that a fold takes: room for the time at which the day goes on. */
+export const seam = 34
+/** Pixels of a minute at most: a day with little in it does not swell. */
+const mostPerMinute = 5
+/** A day in which there is nothing at all. */
+const empty: readonly Stretch[] = [[9 * 60, 18 * 60]]
 
-/** What is used, from the first to the last, those near each other joined; to full quarters of an hour. */
-function joined(used: readonly Stretch[]): [number, number][] {
+/** The stretches of a day in which something is, or may be: those near each other joined, to full quarters of an hour. */
+export function stretchesOf(used: readonly Stretch[]): Stretch[] {
   const all: [number, number][] = []
   for (const [from, to] of [...used].sort((a, b) => a[0] - b[0])) {
     const [start, end] = [Math.floor(from / 15) * 15, Math.min(1440, Math.ceil(to / 15) * 15)]
@@ -35,28 +37,32 @@ function joined(used: readonly Stretch[]): [number, number][] {
   return all
 }
 
-/**
- * A line for the times of day in which something is, or may be: between them, three quarters of an hour and more of nothing are
- * folded to a seam. With nothing at all, from nine to six.
- */
-export function elastic(used: readonly Stretch[]): Elastic {
-  const open = joined(used)
-  if (!open.length) open.push([9 * 60, 18 * 60])
-  const minutes = open.reduce((sum, [from, to]) => sum + to - from, 0)
-  const each = (1 - seam * (open.length - 1)) / minutes
-  const shares: number[] = []
-  let share = 0
-  for (const [from, to] of open) {
-    shares.push(share, share + (to - from) * each)
-    share += (to - from) * each + seam
+/** Pixels that a minute takes where so many are there for each of some days: the same on all, so that an hour is as long on each. */
+export function perMinuteOf(days: readonly (readonly Stretch[])[], pixels: number): number {
+  const each = days
+    .filter(({ length }) => length)
+    .map(
+      (stretches) =>
+        (pixels - seam * (stretches.length - 1)) / stretches.reduce((sum, [from, to]) => sum + to - from, 0),
+    )
+  return Math.max(0.1, Math.min(mostPerMinute, ...each))
+}
+
+/** A day's stretches one after another, with a seam between them. */
+export function elastic(own: readonly Stretch[], perMinute: number): Elastic {
+  const stretches = own.length ? own : empty
+  const places: number[] = []
+  let along = 0
+  for (const [from, to] of stretches) {
+    places.push(along, along + (to - from) * perMinute)
+    along += (to - from) * perMinute + seam
   }
-  const scale = scaleLinear(open.flat(), shares).clamp(true)
-  const within = (hour: number) => open.some(([from, to]) => hour * 60 >= from && hour * 60 <= to)
+  const scale = scaleLinear(stretches.flat(), places).clamp(true)
+  const within = (hour: number) => stretches.some(([from, to]) => hour * 60 >= from && hour * 60 <= to)
   return {
-    from: open[0]![0],
-    to: open[open.length - 1]![1],
+    stretches,
     hours: Array.from({ length: 25 }, (_, hour) => hour).filter(within),
-    folds: open.slice(1).map(([next], before): Stretch => [open[before]![1], next]),
+    folds: stretches.slice(1).map(([next], before): Stretch => [stretches[before]![1], next]),
     at: scale,
     minuteAt: (where) => scale.invert(where),
   }

@@ -11,7 +11,7 @@ import {
   weekdayOf,
 } from '@climber/core'
 import { useWorkspace } from '../../stores/workspace'
-import { type Elastic, elastic, type Stretch } from './elastic'
+import { type Stretch, stretchesOf } from './elastic'
 
 export interface RulerDay {
   day: number
@@ -25,6 +25,8 @@ export interface RulerDay {
   /** The public holiday that nothing is planned on. */
   holiday?: string
   past: boolean
+  /** When something is, or may be: what its ruler shows. */
+  stretches: Stretch[]
 }
 
 const stretchOf = ({ from, to }: { from: string; to: string }): Stretch => [minuteOf(from), minuteOf(to)]
@@ -32,14 +34,8 @@ const stretchOf = ({ from, to }: { from: string; to: string }): Stretch => [minu
 /** Room for the word of the exam, from its bell on. */
 const examOf = (start: string): Stretch => [minuteOf(start), Math.min(1440, minuteOf(start) + 180)]
 
-/** The days that are shown and the common ruler they lie on, which folds what is of no use on any of them. */
-export function useRuler(weeksShown: () => number): {
-  days: ComputedRef<RulerDay[]>
-  ruler: ComputedRef<Elastic>
-  /** Where a time of day lies, and how wide a stretch is, as CSS has it. */
-  left: (minute: number) => string
-  wide: (from: number, to: number) => string
-} {
+/** The days that are shown, with what lies on each. */
+export function useDays(weeksShown: () => number): ComputedRef<RulerDay[]> {
   const workspace = useWorkspace()
   const sessions = computed(() => workspace.plan?.sessions ?? [])
   const byDay = computed(() => {
@@ -68,7 +64,19 @@ export function useRuler(weeksShown: () => number): {
       ? exception.windows
       : availability.windows.filter(({ weekday }) => weekday === weekdayOf(day))
   }
-  const days = computed(() => {
+  /** When there is usually time on that day of the week: the same days lie alike in all weeks. */
+  const usual = (day: number) =>
+    (windows.value?.windows ?? []).filter(({ weekday }) => weekday === weekdayOf(day))
+  const stretchesOn = (day: number) =>
+    stretchesOf([
+      ...[...usual(day), ...freeOn(day)].map(stretchOf),
+      ...(byDay.value.get(dateOf(day)) ?? []).map(({ start, minutes }): Stretch => [
+        minuteOf(start),
+        minuteOf(start) + minutes,
+      ]),
+      ...(day === exam.value ? [examOf(workspace.sitting!.start)] : []),
+    ])
+  return computed(() => {
     const first = mondayOf(dayNumber(workspace.from || workspace.today))
     return Array.from({ length: weeksShown() * 7 }, (_, at) => first + at)
       .filter((day) => exam.value === undefined || day <= mondayOf(exam.value) + 6)
@@ -83,24 +91,7 @@ export function useRuler(weeksShown: () => number): {
         off: daysOff.value.has(dateOf(day)),
         holiday: windows.value?.holidays?.find(({ date, work }) => date === dateOf(day) && !work)?.title,
         past: dateOf(day) < workspace.today,
+        stretches: stretchesOn(day),
       }))
   })
-  const ruler = computed(() =>
-    elastic([
-      ...days.value.flatMap((day) => [
-        ...day.free.map(stretchOf),
-        ...day.sessions.map(({ start, minutes }): Stretch => [minuteOf(start), minuteOf(start) + minutes]),
-        ...(day.exam ? [examOf(workspace.sitting!.start)] : []),
-      ]),
-      // Weeks that have little in them, such as the last, lie as the others do.
-      ...(windows.value?.windows ?? []).map(stretchOf),
-    ]),
-  )
-  const percent = (share: number) => `${100 * share}%`
-  return {
-    days,
-    ruler,
-    left: (minute) => percent(ruler.value.at(minute)),
-    wide: (from, to) => percent(ruler.value.at(to) - ruler.value.at(from)),
-  }
 }

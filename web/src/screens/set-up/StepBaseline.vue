@@ -233,7 +233,7 @@ const setHalf = (days: number | undefined) =>
                 :mean="lines.get(topic.id)!.known"
                 :low="lines.get(topic.id)!.low"
                 :high="lines.get(topic.id)!.high"
-                :width="104"
+                :width="80"
                 role="img"
                 :aria-label="`known ${percentWords(lines.get(topic.id)!.known)}`"
               />
@@ -253,7 +253,16 @@ th[scope='row'] {
   color: var(--ink);
   font-size: 15px;
 }
-.topics .figure {
-  width: 46px;
+.topics .count {
+  width: 48px;
+}
+.topics .count > .v-input {
+  min-width: 44px;
+}
+@media (min-width: 701px) {
+  .topics .rating {
+    flex-wrap: nowrap;
+    white-space: nowrap;
+  }
 }
 </style>
