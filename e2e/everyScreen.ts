@@ -117,6 +117,22 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
     screen,
     (page) => open(page, 'Idrel Pellowick', screen),
   ]),
+  [
+    'the whole plan',
+    async (page) => {
+      await open(page, 'Idrel Pellowick', 'Plan')
+      await page.getByRole('button', { name: /^all$/i }).click()
+      await expect(page.locator('.whole')).toBeVisible()
+    },
+  ],
+  [
+    'go to, or do',
+    async (page) => {
+      await open(page, 'Idrel Pellowick', 'Plan')
+      await page.keyboard.press('Control+k')
+      await expect(page.getByRole('combobox', { name: 'Go to, or do' })).toBeFocused()
+    },
+  ],
   ...['Until the exam', 'Cards'].map((tab): [string, (page: Page) => Promise<void>] => [
     `recall: ${tab}`,
     async (page) => {

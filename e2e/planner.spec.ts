@@ -97,7 +97,7 @@ test('a session is dragged: refused at the spot where a rule stands against it, 
 }) => {
   await enterDemo(page, 'Corvane Tessel')
   await openDemo(page, 'Wenna Tarrowby', 'Plan')
-  const exam = planned(page, 'test').filter({ hasText: 'Test' }).first()
+  const exam = planned(page, 'test').and(page.locator('[aria-label*=": Test,"]')).first()
   const stood = await dateOn(exam)
   const id = await exam.getAttribute('data-session')
   const same = page.locator(`[data-session="${id}"]`)

@@ -18,12 +18,12 @@ test('Plan: weeks, the horizon’s window, and each session’s reason', async (
   await page.getByRole('button', { name: '1 week' }).click()
   await expect(page.locator('.day:not(.head)')).toHaveCount(7)
   await page.getByRole('button', { name: '6 weeks' }).click()
-  const ofTests = page.locator('.session.kind-test')
-  await ofTests.filter({ hasText: 'Test' }).first().click()
+  const ofTests = (kind: string) => page.locator(`.session.kind-test[aria-label*=": ${kind},"]`)
+  await ofTests('Test').first().click()
   await expect(page.getByRole('complementary')).toContainText(
     /A rehearsal with|A test about every \d+ days|A whole test shows/,
   )
-  await ofTests.filter({ hasText: 'Section' }).first().click()
+  await ofTests('Section').first().click()
   await expect(page.getByRole('complementary')).toContainText(
     /under the clock.*one section at its exam length/,
   )
@@ -37,6 +37,39 @@ test('Plan: weeks, the horizon’s window, and each session’s reason', async (
   await expect(page.getByRole('complementary')).toContainText(
     /an hour counts for about .* points towards the target and every cut|No hour counts for more just then|a touch brings it back/,
   )
+})
+
+test('Plan: each session is named, and no name is cut, however many weeks are in sight', async ({ page }) => {
+  await enterDemo(page, 'Corvane Tessel')
+  const cut = () =>
+    page.locator('.rulers .session').evaluateAll((sessions) =>
+      sessions.flatMap((session) => {
+        const word = session.querySelector('.word')!
+        const name = document.createRange()
+        name.selectNodeContents(word)
+        const [text, box] = [name.getBoundingClientRect(), session.getBoundingClientRect()]
+        const fits =
+          text.left >= box.left &&
+          text.right <= box.right + 0.5 &&
+          text.height <= box.height &&
+          text.width > 0
+        return fits ? [] : [`${word.textContent}: ${session.getAttribute('aria-label')}`]
+      }),
+    )
+  let seen = 0
+  for (const name of ['Idrel Pellowick', 'Wenna Tarrowby', 'Maudra Okonby']) {
+    await openDemo(page, name, 'Plan')
+    for (const weeks of ['6 weeks', '2', '1 week']) {
+      await page.getByRole('group', { name: 'Weeks shown' }).getByRole('button', { name: weeks }).click()
+      for (let step = 0; step < 3; step++) {
+        await expect(page.locator('.rulers .session').first()).toBeVisible()
+        expect(await cut(), `${name}, ${weeks}`).toEqual([])
+        seen += await page.locator('.rulers .session').count()
+        await page.getByRole('button', { name: 'A week later' }).click()
+      }
+    }
+  }
+  expect(seen).toBeGreaterThan(200)
 })
 
 test('Set-up: the effect of making the plan again is shown before, and is what comes', async ({ page }) => {

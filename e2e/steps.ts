@@ -13,7 +13,7 @@ export function at(server: Kind): string {
 export async function enterDemo(page: Page, who: string): Promise<void> {
   await page.goto(`${at('DEMO')}/sign-in`)
   await page.getByRole('button', { name: who }).click()
-  await page.waitForURL(`${at('DEMO')}/`)
+  await page.waitForURL((address) => !address.pathname.includes('sign-in'))
 }
 
 /** The places with more than one part, and the parts. */

@@ -13,7 +13,7 @@ import { CommentText, NoteChanges, ReviewNote, SharedReview, ShareMode } from '.
 import { NotedEvents, RoomHeard, RoomRecord, RoomSetup } from './room'
 import { PlanSession, SessionReport } from './session'
 import { Settings } from './settings'
-import { PlainDate, Seed, SessionId, table, Title, Uuid, Version } from './shared'
+import { PlainDate, Seed, SessionId, table, Title, Uuid, Version, Weekday } from './shared'
 import { SimulationRequest, StoredSimulation } from './simulation'
 
 export interface Route<
@@ -107,6 +107,24 @@ export const Candidate = z.object({
   role: Role,
 })
 
+/** What has happened lately, as facts; `before` is the whole test before the last. */
+export const Lately = z.object({
+  lastWork: PlainDate.nullable(),
+  week: z
+    .object({ planned: z.number(), done: z.number() })
+    .describe('minutes of the seven days before today'),
+  weekday: z
+    .object({ weekday: Weekday, slipped: z.number(), of: z.number() })
+    .nullable()
+    .describe('on which most slipped of four weeks, and so at least half'),
+  before: z.object({ date: PlainDate, scaled: z.number() }).nullable(),
+  topic: z
+    .object({ title: z.string(), minutes: z.number() })
+    .nullable()
+    .describe('most worked on between the last two tests'),
+})
+export type Lately = z.infer<typeof Lately>
+
 /** One row of the roster: what is needed to draw it and no more. */
 export const CandidateRow = z.object({
   id: Uuid,
@@ -120,6 +138,7 @@ export const CandidateRow = z.object({
   slippedMinutes: z.number(),
   nextTest: PlainDate.nullable(),
   lastScore: z.object({ date: PlainDate, scaled: z.number() }).nullable(),
+  lately: Lately,
 })
 
 export const ExamRow = z.object({

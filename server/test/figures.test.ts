@@ -37,6 +37,7 @@ describe('the figures of a list', () => {
     expect(row).toMatchObject({ id: candidate.id, mine: false, odds: odds.odds })
     expect(row.forecast.mean).toBe(odds.forecast.mean)
     expect(row.forecast.high).toBe(odds.forecast.high)
+    expect(row.lately).toMatchObject({ week: { planned: 0, done: 0 }, weekday: null, before: null })
   })
   it('are stored, and told from there while nothing changes', async () => {
     const before = await storedOn()

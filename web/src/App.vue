@@ -1,9 +1,13 @@
 <script setup lang="ts">
 import 'vuetify/styles'
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { defineAsyncComponent, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { finding, useCommands } from './commands'
 import { useSession } from './stores/session'
-import KeyList from './widgets/KeyList.vue'
+
+// Not needed until they are asked for.
+const KeyList = defineAsyncComponent(() => import('./widgets/KeyList.vue'))
+const CommandPalette = defineAsyncComponent(() => import('./widgets/CommandPalette.vue'))
 
 const session = useSession()
 const route = useRoute()
@@ -22,8 +26,24 @@ const keys = ref(false)
 const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
   (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+useCommands(() =>
+  session.signedIn
+    ? [
+        { title: 'All plans', of: 'Go to', to: { name: 'roster' } },
+        { title: 'New plan', of: 'Go to', to: { name: 'new' } },
+        { title: 'Exam formats', of: 'Go to', to: { name: 'exams' } },
+        { title: 'Go to, or do', of: 'Anywhere', keys: 'Ctrl k', run: () => (finding.value = true) },
+        { title: 'This list of keys', of: 'Anywhere', keys: '?', run: () => (keys.value = true) },
+      ]
+    : [],
+)
 function press(event: KeyboardEvent): void {
   if (event.key === 'Escape') keys.value = false
+  const isFind = (event.ctrlKey || event.metaKey) && !event.shiftKey && event.key.toLowerCase() === 'k'
+  if (isFind && session.signedIn && route.name !== 'room') {
+    finding.value = !finding.value
+    event.preventDefault()
+  }
   if (event.key === '?' && !typing(event.target) && route.name !== 'room') {
     keys.value = true
     event.preventDefault()
@@ -36,6 +56,7 @@ onBeforeUnmount(() => removeEventListener('keydown', press))
 <template>
   <v-app>
     <router-view />
-    <KeyList v-model="keys" />
+    <KeyList v-if="keys" v-model="keys" />
+    <CommandPalette v-if="finding" v-model="finding" />
   </v-app>
 </template>

@@ -1,9 +1,12 @@
 import { createHash } from 'node:crypto'
 import { col, fn, ForeignKeyConstraintError, literal, type Model } from 'sequelize'
-import { assess, hasSlipped, isOpen, modelVersion, planOdds } from '@climber/core'
+import { assess, hasSlipped, isOpen, latelyOf, modelVersion, planOdds } from '@climber/core'
 import type { CandidateRow, Figures } from '../models'
 import type { Context } from './context'
 import { documentOf, grouped, loadAll, type Loaded, momentOf, recordOf } from './record'
+
+/** Raised when other figures are stored than before: those that are there are then worked out again. */
+const figuresVersion = 2
 
 /** Records that are worked out in one go. */
 const atOnce = 6
@@ -30,6 +33,7 @@ function figuresFrom(context: Context, loaded: Loaded): Figures {
       .reduce((sum, { minutes }) => sum + minutes, 0),
     nextTest: sessions.find((session) => session.kind === 'test' && isOpen(session, now.date))?.date ?? null,
     lastScore: last ? { date: last.test.date, scaled: last.score.composite } : null,
+    lately: latelyOf(assessment),
   }
 }
 
@@ -77,7 +81,7 @@ async function restsOf({ models }: Context, candidates: CandidateRow[]): Promise
   return new Map(
     candidates.map(({ id, examId }) => {
       const own = (versions.get(id) ?? []).map(({ words }) => words).sort()
-      const all = [modelVersion, examId, exams.get(examId), ...own]
+      const all = [figuresVersion, modelVersion, examId, exams.get(examId), ...own]
       return [id, createHash('sha256').update(all.join('\n')).digest('hex')]
     }),
   )

@@ -2,6 +2,7 @@
 import { computed, onBeforeUnmount, onMounted, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { dateWords, distanceWords, percentWords, scoreWords } from '../manners/words'
+import { screensOf, useCommands } from '../commands'
 import { allParts } from '../places'
 import { followCards } from '../stores/cards'
 import { rereadStale } from '../stores/commitments'
@@ -30,6 +31,7 @@ watch(
 )
 
 const odds = computed(() => workspace.overview?.odds)
+useCommands(() => screensOf(id.value))
 
 /**
  * Whether `g` was pressed and the next key says where to. It waits for that key as long as that takes: a

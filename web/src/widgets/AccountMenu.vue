@@ -3,6 +3,7 @@ import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 import { mdiAccountOutline, mdiThemeLightDark } from '@mdi/js'
+import { finding, useCommands } from '../commands'
 import { forgetCards } from '../stores/cards'
 import { useSession } from '../stores/session'
 import { useWorkspace } from '../stores/workspace'
@@ -30,6 +31,10 @@ async function leave(everywhere: boolean): Promise<void> {
   forgetCards()
   await router.push({ name: 'sign-in' })
 }
+useCommands(() => [
+  { title: 'Light or dark', of: 'Account', run: turnTheme },
+  { title: 'Sign out', of: 'Account', run: () => leave(false) },
+])
 </script>
 
 <template>
@@ -47,6 +52,7 @@ async function leave(everywhere: boolean): Promise<void> {
       <v-list-subheader>{{ session.user?.name }}</v-list-subheader>
       <v-list-item title="All plans" :to="{ name: 'roster' }" />
       <v-list-item title="Exam formats" :to="{ name: 'exams' }" />
+      <v-list-item title="Go to, or do… (Ctrl K)" @click="finding = true" />
       <v-list-item v-if="problem" role="alert" class="bad" :title="problem" />
       <v-list-item title="Sign out" @click.stop="leave(false)" />
       <v-list-item title="Sign out everywhere" @click.stop="leave(true)" />

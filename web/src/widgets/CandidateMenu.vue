@@ -4,6 +4,7 @@ import { useRouter } from 'vue-router'
 import { mdiChevronDown } from '@mdi/js'
 import { writePlan } from '@climber/core'
 import { addressOf, call } from '../api'
+import { useCommands } from '../commands'
 import { problemsOf } from '../kit/problems'
 import { download, fileName } from '../manners/download'
 import { deletePlan } from '../stores/files'
@@ -48,6 +49,12 @@ const takeFile = () =>
     const text = `${JSON.stringify(file, null, 2)}\n`
     download(`${fileName(workspace.name)}.climber.json`, 'application/json', text)
   })
+useCommands(() => [
+  ...(workspace.plan ? [{ title: 'The plan as CSV', of: workspace.name, run: takePlan }] : []),
+  { title: 'Calendar address', of: workspace.name, run: () => (calendarOpen.value = true) },
+  { title: 'Everything, as a Climber file', of: workspace.name, run: takeFile },
+  ...(workspace.candidate?.mine ? [] : [{ title: 'Invite the candidate', of: workspace.name, run: invite }]),
+])
 </script>
 
 <template>

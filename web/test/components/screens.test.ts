@@ -30,7 +30,14 @@ describe('the list of plans', () => {
       listCandidates: () => {
         if (away) throw new TypeError('failed to fetch')
         const figures = { odds: null, forecast: null, target: null, lastScore: null, examDate: null }
-        return [{ ...row, ...figures, slippedMinutes: 0, nextTest: null }]
+        const lately = {
+          lastWork: null,
+          week: { planned: 0, done: 0 },
+          weekday: null,
+          before: null,
+          topic: null,
+        }
+        return [{ ...row, ...figures, slippedMinutes: 0, nextTest: null, lately }]
       },
     })
     page = await opened(Roster, served, idrel.id)

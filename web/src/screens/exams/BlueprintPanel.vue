@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Section, Topic } from '@climber/contract'
-import { itemsOf, makeSum, readTopicLines, readTopics, slugOf, writeTopics } from '@climber/core'
+import { itemsOf, makeSum, readTopicLines, readTopics, shortNames, slugOf, writeTopics } from '@climber/core'
 import FileField from '../../kit/FileField.vue'
 import { download, fileName } from '../../manners/download'
 import { readTableFile } from '../../manners/tableFile'
@@ -46,6 +46,8 @@ function rowsOf(section: Section): Row[] {
     return [...headings, { topic, at, first: place === 0 }]
   })
 }
+/** What each topic is called where there is little room, unless it is called otherwise here. */
+const shorts = computed(() => shortNames(format.value.topics))
 const sum = (section: Section) => own(section).reduce((total, { topic }) => total + (topic.share || 0), 0)
 const off = (section: Section) => Math.abs(sum(section) - 1) > 0.0005
 const shown = ({ share }: { share: number }, section: Section) =>
@@ -190,6 +192,7 @@ const takeAway = () =>
             <tr>
               <th>Under</th>
               <th>Topic</th>
+              <th>In short</th>
               <th class="n">{{ asItems ? 'Items' : 'Share, %' }}</th>
               <th class="n">Hours to learn</th>
               <th>Comes after</th>
@@ -204,6 +207,7 @@ const takeAway = () =>
               <tr v-if="'heading' in row" class="heading">
                 <td></td>
                 <td :style="{ paddingLeft: `${row.depth * 12}px` }">{{ row.heading }}</td>
+                <td></td>
                 <td class="n">{{ shown(row, section) }}</td>
                 <td colspan="3"></td>
               </tr>
@@ -226,6 +230,17 @@ const takeAway = () =>
                     quiet
                     :errors="draft.problemAt(`topics.${row.at}.title`)"
                     style="width: 230px"
+                  />
+                </td>
+                <td class="short">
+                  <TextField
+                    :model-value="row.topic.short"
+                    :label="`${row.topic.title}: in short`"
+                    quiet
+                    optional
+                    :placeholder="shorts[row.at]?.short"
+                    :errors="draft.problemAt(`topics.${row.at}.short`)"
+                    @update:model-value="setOptional(row.topic, 'short', $event || undefined)"
                   />
                 </td>
                 <td class="n">
@@ -298,6 +313,9 @@ const takeAway = () =>
 </template>
 
 <style scoped>
+.short {
+  min-width: 120px;
+}
 .heading td {
   color: var(--soft);
   font-weight: 500;

@@ -254,7 +254,7 @@ async function key(event: KeyboardEvent): Promise<void> {
 <template>
   <div ref="rulers" class="rulers" :class="[`weeks-${weeksShown}`, { holding: held }]" @keydown="key">
     <!-- As wide as each ruler is. -->
-    <div class="day measure" aria-hidden="true"><span /><span /><span ref="line" /><span /></div>
+    <div class="measure" aria-hidden="true"><span /><span /><span ref="line" /><span /></div>
     <div
       v-for="day in days"
       :key="day.day"
@@ -361,7 +361,8 @@ async function key(event: KeyboardEvent): Promise<void> {
 </template>
 
 <style scoped>
-.day {
+.day,
+.measure {
   display: grid;
   grid-template-columns: 66px 30px 1fr 104px;
   gap: 8px;
@@ -376,7 +377,7 @@ async function key(event: KeyboardEvent): Promise<void> {
 .weeks-1 .day {
   height: 62px;
 }
-.day.measure {
+.measure {
   height: 0;
 }
 .day.monday {

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import type { PlanChange, StoredSession, Unplaced } from '@climber/contract'
 import { dateOf, dayNumber, followsOf, isOpen, materialOf, mondayOf, statusOn } from '@climber/core'
+import { useCommands } from '../../commands'
 import DateField from '../../kit/DateField.vue'
 import TimeField from '../../kit/TimeField.vue'
 import { kindWord, kindWords, statusWords } from '../../manners/kinds'
@@ -34,11 +35,16 @@ function openWeek(monday: string): void {
   if (narrow.value) view.value = 'week'
   else weeksShown.value = 1
 }
+function showWhole(): void {
+  weeksShown.value = 0
+  view.value = 'all'
+}
 function openDay(date: string): void {
   workspace.from = date
   view.value = 'day'
 }
 const route = useRoute()
+const router = useRouter()
 /** Other screens lead here with what is to be re-planned. */
 const replanning = ref<PlanChange | undefined>(
   route.query.replan === 'today'
@@ -90,6 +96,20 @@ const undo = (redo: boolean) =>
     () => workspace.undoPlan(redo),
     redo ? `Done again: ${steps.value?.redo}.` : `Undone: ${steps.value?.undo}.`,
   )
+const notToday = () => (replanning.value = { kind: 'off', from: workspace.today, to: workspace.today })
+const print = () => router.push({ name: 'plan-print', params: { candidateId: workspace.candidate!.id } })
+useCommands(() => {
+  if (!workspace.plan) return []
+  const { undo: last, redo: next } = steps.value ?? {}
+  return [
+    ...(last ? [{ title: `Undo: ${last}`, of: 'Plan', keys: 'Ctrl z', run: () => undo(false) }] : []),
+    ...(next ? [{ title: `Redo: ${next}`, of: 'Plan', keys: 'Ctrl Shift z', run: () => undo(true) }] : []),
+    { title: 'Re-plan', of: 'Plan', run: () => (replanning.value = { kind: 'none' }) },
+    ...(leftToday.value ? [{ title: 'Not today', of: 'Plan', run: notToday }] : []),
+    { title: 'Print the plan', of: 'Plan', run: print },
+    { title: 'The whole plan at a glance', of: 'Plan', run: showWhole },
+  ]
+})
 function press(event: KeyboardEvent): void {
   if (event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)) return
   if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
@@ -164,21 +184,14 @@ const { problem, clash, said, busy } = arranging
           <v-btn :disabled="busy || !steps?.redo" :title="steps?.redo ?? undefined" @click="undo(true)"
             >Redo</v-btn
           >
-          <v-btn
-            v-if="leftToday"
-            @click="replanning = { kind: 'off', from: workspace.today, to: workspace.today }"
-            >Not today</v-btn
-          >
+          <v-btn v-if="leftToday" @click="notToday">Not today</v-btn>
           <v-btn
             aria-label="Re-plan"
             :title="reasons.join(' ') || undefined"
             @click="replanning = { kind: 'none' }"
             >Re-plan{{ waiting ? ` · ${waiting}` : reasons.length ? ' ·' : '' }}</v-btn
           >
-          <v-btn
-            @click="$router.push({ name: 'plan-print', params: { candidateId: workspace.candidate!.id } })"
-            >Print</v-btn
-          >
+          <v-btn @click="print">Print</v-btn>
         </div>
         <p v-if="problem" class="bad small" role="alert">{{ problem }}</p>
         <Conflict v-if="clash" :clash="clash" @settled="clash = undefined" />

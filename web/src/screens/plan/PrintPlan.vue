@@ -1,15 +1,19 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
 import { dateOf, dayNumber, isActive, materialOf, mondayOf, topicsOf, weekdayOf } from '@climber/core'
 import NumberField from '../../kit/NumberField.vue'
+import TextField from '../../kit/TextField.vue'
 import { kindWord } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
+import { weeksAsText } from './weekText'
 
 /** The plan on paper: a page a week for the wall, or a pocket sheet that folds. */
 const workspace = useWorkspace()
 const pocket = ref(false)
-const weeks = ref(4)
+/** Other screens may ask for one week. */
+const weeks = ref(Number(useRoute().query['weeks']) || 4)
 const sheets = computed(() => {
   const plan = workspace.plan
   if (!plan || !workspace.today) return []
@@ -34,14 +38,46 @@ const sheets = computed(() => {
     return { monday: dateOf(monday), days, minutes, phase: phase?.name }
   })
 })
-/** The title without the word for its kind, which stands beside it; in the pocket, one topic or nothing. */
+/** The title without the word for its kind, which stands beside it. */
+const withoutKind = (title: string): string => title.replace(/^(Learn|Drill|Mixed set:|Review|Retest:) /, '')
+/** In the pocket, one topic or nothing. */
 const briefly = (title: string, topics: number): string =>
-  pocket.value
-    ? topics === 1
-      ? title.replace(/^\w+ /, '')
-      : ''
-    : title.replace(/^(Learn|Drill|Mixed set:|Review|Retest:) /, '')
+  pocket.value ? (topics === 1 ? title.replace(/^\w+ /, '') : '') : withoutKind(title)
 const print = (): void => window.print()
+
+const text = computed(() =>
+  weeksAsText(
+    workspace.name,
+    sheets.value.map(({ monday, days, minutes, phase }) => ({
+      begins: dateWords(monday),
+      minutes,
+      phase,
+      days: days.map(({ date, exam, sessions }) => ({
+        day: dateWords(date),
+        exam: exam
+          ? [`${workspace.sitting!.start} Exam`, workspace.sitting!.place].filter(Boolean).join(', ')
+          : undefined,
+        sessions: sessions.map((session) => ({
+          start: session.start,
+          end: endOf(session.start, session.minutes),
+          kind: kindWord(session),
+          title: withoutKind(workspace.titleOf(session)),
+          material: materialOf(session)?.text,
+        })),
+      })),
+    })),
+  ),
+)
+/** Whether it was copied, or has to be taken by hand. */
+const copied = ref<'copied' | 'by hand'>()
+async function copy(): Promise<void> {
+  try {
+    await navigator.clipboard.writeText(text.value)
+    copied.value = 'copied'
+  } catch {
+    copied.value = 'by hand'
+  }
+}
 </script>
 
 <template>
@@ -54,10 +90,21 @@ const print = (): void => window.print()
       </v-btn-toggle>
       <NumberField v-model="weeks" class="weeks" label="weeks" whole :min="1" :max="104" />
       <v-btn class="main" @click="print">Print</v-btn>
+      <v-btn @click="copy">Copy as text</v-btn>
       <router-link :to="{ name: 'plan', params: { candidateId: workspace.candidate!.id } }"
         >Back to the plan</router-link
       >
     </div>
+    <p v-if="copied === 'copied'" class="good small no-print" role="status">
+      Copied: paste it into a letter or a message.
+    </p>
+    <TextField
+      v-else-if="copied"
+      :model-value="text"
+      label="Mark all of it, and copy"
+      :lines="8"
+      class="no-print"
+    />
     <p v-if="!sheets.length">There is no plan yet.</p>
     <div :class="pocket ? 'pocket' : 'wall'">
       <section v-for="week in sheets" :key="week.monday" class="week">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { StoredAttempt } from '@climber/contract'
+import { useCommands } from '../../commands'
 import { dateWords, percentWords, rawWords, scoreWords } from '../../manners/words'
 import { useRemoving } from '../../stores/removing'
 import { useWorkspace } from '../../stores/workspace'
@@ -30,6 +31,7 @@ const tests = computed(() => [...(overview.value?.tests ?? [])].reverse())
 const logging = ref(false)
 const editing = ref<StoredAttempt>()
 const { gone, problem, remove, back } = useRemoving()
+useCommands(() => [{ title: 'Log a test', of: 'Scores', run: () => (logging.value = true) }])
 
 function edit(id: string): void {
   editing.value = workspace.attempts.find((test) => test.id === id)

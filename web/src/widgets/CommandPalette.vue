@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { VCommandPalette } from 'vuetify/labs/VCommandPalette'
+import { type Command, commandsHere } from '../commands'
+
+/** Every screen and action by its name: typed in part, chosen with the arrow keys. */
+const open = defineModel<boolean>({ required: true })
+const router = useRouter()
+const search = ref('')
+const doIt = ({ to, run }: Command) => (to ? void router.push(to) : void run?.())
+const items = computed(() =>
+  commandsHere().map((command) => ({
+    title: command.title,
+    subtitle: [command.of, command.keys].filter(Boolean).join(' · '),
+    onClick: () => doIt(command),
+  })),
+)
+</script>
+
+<template>
+  <VCommandPalette
+    v-model="open"
+    v-model:search="search"
+    :items="items"
+    no-data-text="Nothing is called that."
+    aria-label="Go to, or do"
+  >
+    <template #input="{ props: own }">
+      <v-text-field
+        v-bind="own"
+        v-model="search"
+        label="Go to, or do"
+        placeholder="part of a name"
+        autocomplete="off"
+        class="pa-3"
+      />
+    </template>
+  </VCommandPalette>
+</template>
