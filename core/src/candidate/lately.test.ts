@@ -15,8 +15,8 @@ function after(isDone: (session: PlanSession) => boolean, change: Parameters<typ
   return latelyOf(assess(withPlan(gardenRecord(change), { ...made, sessions }), now))
 }
 const wholes = (right: number) => ({
-  'names-items': { right, wrong: 64 - right },
-  'ledgers-items': { right: 15, wrong: 15 },
+  'names-items': { right, wrong: 64 - right, blank: 0 },
+  'ledgers-items': { right: 15, wrong: 15, blank: 0 },
 })
 
 describe('what has happened lately', () => {

@@ -235,6 +235,7 @@ function gauge(row: CandidateRow) {
   font-size: 26px;
 }
 .sheet-link {
+  margin-left: 6px;
   white-space: nowrap;
 }
 .saying {

@@ -62,7 +62,8 @@ function toSay(row: CandidateRow, today: string): string {
   if (row.odds !== null && row.odds < slim) return 'Talk about hours, the target, or another sitting.'
   if (week.planned && week.done < poor * week.planned) return 'Ask whether the week has too many hours.'
   if (!row.nextTest && days > near) return 'Agree on a practice test: none is planned.'
-  return (row.odds ?? 0) >= good && week.done >= kept * week.planned ? 'On course: say so.' : ''
+  const isKept = week.planned > 0 && week.done >= kept * week.planned
+  return isKept && (row.odds ?? 0) >= good ? 'On course: say so.' : ''
 }
 
 /** One sentence made of facts, and one of what to do about them. */
@@ -76,5 +77,6 @@ export function sayingOf(row: CandidateRow, today: string): Saying {
   if (row.odds === null)
     return { what: 'There is no plan yet.', say: 'Make it together, in a quarter of an hour.' }
   const clauses = [ofWeek(row, today), ofScore(row, today)]
-  return { what: sentence(clauses.flatMap((one) => one ?? [])), say: toSay(row, today) }
+  const what = sentence(clauses.flatMap((one) => one ?? [])) || 'Nothing was planned for the last seven days.'
+  return { what, say: toSay(row, today) }
 }
