@@ -97,6 +97,9 @@ function addSection(): void {
   chosen.value = sections.length - 1
 }
 
+/** The form of the part that is open: what cannot be read there stays as it was typed, and is in no draft. */
+const typed = ref<{ errors: unknown[] }>()
+const toMend = computed(() => Math.max(draft.problems.value.length, typed.value?.errors.length ?? 0))
 function say({ message: words = '', conflict: clash = false }: Told): void {
   message.value = words
   conflict.value = clash
@@ -128,10 +131,10 @@ const take = () =>
   <PageFrame :title="format.title || 'Exam format'">
     <template #actions>
       <v-btn :disabled="!draft.canUndo()" @click="draft.undo()">Undo</v-btn>
-      <v-btn :disabled="draft.problems.value.length > 0" @click="take">As a Climber file</v-btn>
+      <v-btn :disabled="toMend > 0" @click="take">As a Climber file</v-btn>
       <v-btn
         class="act main"
-        :disabled="!draft.dirty.value || draft.problems.value.length > 0"
+        :disabled="!draft.dirty.value || toMend > 0"
         data-testid="save-exam"
         @click="save"
         >{{ used ? 'Keep as a new edition' : 'Save' }}</v-btn
@@ -186,9 +189,12 @@ const take = () =>
         @choose="(at: number) => ((chosen = at), (tab = 'Sections'))"
         @resize="resize"
       />
-      <details v-if="draft.problems.value.length" class="problems" open>
-        <summary class="bad">{{ draft.problems.value.length }} to mend before it can be saved</summary>
+      <details v-if="toMend" class="problems" open>
+        <summary class="bad">{{ toMend }} to mend before it can be saved</summary>
         <ul>
+          <li v-if="!draft.problems.value.length" class="small">
+            What is typed in a field below cannot be read.
+          </li>
           <li v-for="one in draft.problems.value.slice(0, 30)" :key="one.field + one.message" class="small">
             <button type="button" class="link" @click="go(one.field)">
               {{ tabOf(one.field) ?? 'Exam' }}</button>: {{ one.message }}
@@ -207,55 +213,57 @@ const take = () =>
           {{ name }}<span v-if="troubled(name)" class="bad"> •</span>
         </button>
       </nav>
-      <template v-if="tab === 'Sections'">
-        <div class="fields">
-          <TextField
-            v-model="format.title"
-            label="Exam"
-            :errors="draft.problemAt('title')"
-            style="width: 320px"
+      <v-form ref="typed" class="stack" @submit.prevent>
+        <template v-if="tab === 'Sections'">
+          <div class="fields">
+            <TextField
+              v-model="format.title"
+              label="Exam"
+              :errors="draft.problemAt('title')"
+              style="width: 320px"
+            />
+            <TextField
+              :model-value="format.field"
+              label="Field"
+              optional
+              style="width: 190px"
+              @update:model-value="setOptional(format, 'field', $event)"
+            />
+            <TextField
+              :model-value="format.about"
+              label="About"
+              optional
+              style="width: 380px"
+              @update:model-value="setOptional(format, 'about', $event)"
+            />
+            <TickField v-model="format.licence" label="a licence exam" />
+          </div>
+          <div class="row" role="group" aria-label="Sections">
+            <button
+              v-for="(section, at) in format.sections"
+              :key="section.id"
+              type="button"
+              class="chip"
+              :aria-pressed="chosen === at"
+              @click="chosen = at"
+            >
+              {{ section.title }}
+            </button>
+            <v-btn size="small" @click="addSection">Add a section</v-btn>
+          </div>
+          <SectionPanel
+            v-if="format.sections[chosen]"
+            :key="format.sections[chosen]!.id"
+            :at="chosen"
+            @moved="chosen = $event"
           />
-          <TextField
-            :model-value="format.field"
-            label="Field"
-            optional
-            style="width: 190px"
-            @update:model-value="setOptional(format, 'field', $event)"
-          />
-          <TextField
-            :model-value="format.about"
-            label="About"
-            optional
-            style="width: 380px"
-            @update:model-value="setOptional(format, 'about', $event)"
-          />
-          <TickField v-model="format.licence" label="a licence exam" />
-        </div>
-        <div class="row" role="group" aria-label="Sections">
-          <button
-            v-for="(section, at) in format.sections"
-            :key="section.id"
-            type="button"
-            class="chip"
-            :aria-pressed="chosen === at"
-            @click="chosen = at"
-          >
-            {{ section.title }}
-          </button>
-          <v-btn size="small" @click="addSection">Add a section</v-btn>
-        </div>
-        <SectionPanel
-          v-if="format.sections[chosen]"
-          :key="format.sections[chosen]!.id"
-          :at="chosen"
-          @moved="chosen = $event"
-        />
-      </template>
-      <ScorePanel v-else-if="tab === 'Score'" />
-      <BlueprintPanel v-else-if="tab === 'Blueprint'" />
-      <BooksPanel v-else-if="tab === 'Books'" />
-      <FormsPanel v-else-if="tab === 'Practice tests'" />
-      <SittingsPanel v-else />
+        </template>
+        <ScorePanel v-else-if="tab === 'Score'" />
+        <BlueprintPanel v-else-if="tab === 'Blueprint'" />
+        <BooksPanel v-else-if="tab === 'Books'" />
+        <FormsPanel v-else-if="tab === 'Practice tests'" />
+        <SittingsPanel v-else />
+      </v-form>
     </div>
   </PageFrame>
 </template>

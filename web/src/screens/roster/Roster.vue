@@ -206,7 +206,6 @@ function gauge(row: CandidateRow) {
                 v-if="row.odds !== null && (row.examDate ?? today) >= today"
                 class="sheet-link"
                 :to="{ name: 'plan-print', params: { candidateId: row.id }, query: { weeks: 1 } }"
-                :aria-label="`The week’s sheet of ${row.name}`"
                 >the week’s sheet</router-link
               >
             </td>
