@@ -21,7 +21,8 @@ interface Reading<T> {
  * was typed, and what would be right is said when the field is left.
  */
 export function typedField<T>(value: Ref<T | undefined>, reading: Reading<T>) {
-  const shown = (now: T | undefined): string => (now === undefined ? '' : reading.show(now))
+  /** A draft may begin with an empty text where a value belongs. */
+  const shown = (now: T | undefined): string => (now === undefined || now === '' ? '' : reading.show(now))
   const text = ref(shown(value.value))
   const problem = ref('')
   let typing = false

@@ -26,7 +26,7 @@ const pieces = computed((): (StoredSession | Unplaced)[] => [
 
 <template>
   <section v-if="pieces.length" class="tray" aria-label="Tray: work without a place">
-    <h3>Tray <span class="soft small">drag a piece onto a day, or have it placed</span></h3>
+    <h2 class="title">Tray <span class="soft small">drag a piece onto a day, or have it placed</span></h2>
     <ul>
       <li v-for="piece in pieces" :key="piece.id">
         <span
@@ -53,6 +53,9 @@ const pieces = computed((): (StoredSession | Unplaced)[] => [
 </template>
 
 <style scoped>
+.title {
+  font-size: 15px;
+}
 .tray {
   border-top: 1px solid var(--ink);
   padding-top: 6px;

@@ -78,10 +78,11 @@ function hasJustCome(): boolean {
 async function load(): Promise<void> {
   failed.value = ''
   try {
-    rows.value = (await askKept(outbox(), 'listCandidates', {})).answer
-    const [only] = rows.value
-    if (only?.mine && rows.value.length === 1 && hasJustCome())
-      await router.replace({ name: 'today', params: { candidateId: only.id } })
+    const { answer } = await askKept(outbox(), 'listCandidates', {})
+    const [only] = answer
+    if (only?.mine && answer.length === 1 && hasJustCome())
+      return void (await router.replace({ name: 'today', params: { candidateId: only.id } }))
+    rows.value = answer
   } catch (error) {
     failed.value = (error as Error).message
   }
