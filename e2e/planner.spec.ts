@@ -105,7 +105,7 @@ test('a session is dragged: refused at the spot where a rule stands against it, 
   await dragTo(page, exam, days(stood, 1))
   await expect(page.locator('.ghost.no .bubble')).toContainText('No free time that day.')
   await page.mouse.up()
-  await expect(page.getByRole('alert')).toHaveText('No free time that day.')
+  await expect(page.locator('p[role=alert]')).toHaveText('No free time that day.')
   expect(await dateOn(same)).toBe(stood)
 
   // Held over one place after another until one is allowed.
@@ -145,7 +145,7 @@ test('by keys alone: moved, refused, lifted into the tray and placed again', asy
   for (let step = 0; step < 8; step++) await page.keyboard.press('ArrowLeft')
   await expect(page.locator('.ghost.no')).toBeVisible()
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('alert')).toContainText(/Not free then|is there from|No free time/)
+  await expect(page.locator('p[role=alert]')).toContainText(/Not free then|is there from|No free time/)
   await same.focus()
   await page.keyboard.press('x')
   const tray = page.getByRole('region', { name: 'Tray: work without a place' })
@@ -349,7 +349,7 @@ test.describe('on a phone', () => {
     const title = await page.getByRole('complementary').getByRole('heading').first().innerText()
     await page.getByLabel('at', { exact: true }).fill('03:00')
     await page.getByRole('button', { name: 'Move', exact: true }).tap()
-    await expect(page.getByRole('alert')).toContainText('Not free then')
+    await expect(page.locator('p[role=alert]')).toContainText('Not free then')
     await page.getByRole('button', { name: 'To the tray' }).tap()
     await expect(page.getByRole('region', { name: 'Tray: work without a place' })).toContainText(title)
     await page.getByRole('button', { name: 'Undo', exact: true }).first().tap()
