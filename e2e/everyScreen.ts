@@ -130,7 +130,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
     async (page) => {
       await open(page, 'Idrel Pellowick', 'Plan')
       await page.keyboard.press('Control+k')
-      await expect(page.getByRole('combobox', { name: 'Go to, or do' })).toBeFocused()
+      await expect(page.getByRole('textbox', { name: 'Go to, or do' })).toBeFocused()
     },
   ],
   ...['Until the exam', 'Cards'].map((tab): [string, (page: Page) => Promise<void>] => [

@@ -208,7 +208,7 @@ test('guessing: the sentence, the table by keyboard, a mixture, and what if', as
   await expect(sentence).toHaveText(told!)
   // The cut may be what the target asks of the section anyway; then the advice is the same.
   await choose(page, 'For which score', '85, its cut')
-  await expect(page.getByLabel('For which score')).toHaveValue('85, its cut')
+  await expect(page.getByRole('combobox', { name: 'For which score' })).toHaveValue('85, its cut')
   await expect(sentence).toContainText('With three options left')
   await page.getByLabel('Right when sure').fill('140')
   await expect(page.getByText('not more than 100%')).toBeVisible()

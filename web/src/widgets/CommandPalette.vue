@@ -27,8 +27,9 @@ const items = computed(() =>
     aria-label="Go to, or do"
   >
     <template #input="{ props: own }">
+      <!-- The library puts the role on the frame of the field, where what belongs to it is missing. -->
       <v-text-field
-        v-bind="own"
+        v-bind="{ ...own, role: undefined, 'aria-expanded': undefined }"
         v-model="search"
         label="Go to, or do"
         placeholder="part of a name"
