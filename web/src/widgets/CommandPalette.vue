@@ -8,6 +8,8 @@ import { type Command, commandsHere } from '../commands'
 const open = defineModel<boolean>({ required: true })
 const router = useRouter()
 const search = ref('')
+/** Its list is named for screen readers, which the library's own types do not foresee. */
+const listProps: object = { 'aria-label': 'Screens and actions' }
 const doIt = ({ to, run }: Command) => (to ? void router.push(to) : void run?.())
 const items = computed(() =>
   commandsHere().map((command) => ({
@@ -25,6 +27,7 @@ const items = computed(() =>
     :items="items"
     no-data-text="Nothing is called that."
     aria-label="Go to, or do"
+    :list-props="listProps"
   >
     <template #input="{ props: own }">
       <!-- The library puts the role on the frame of the field, where what belongs to it is missing. -->
