@@ -85,7 +85,7 @@ test('Set-up: the effect of making the plan again is shown before, and is what c
   await expect(page).toHaveURL(/\/plan\?replan=anew$/)
   const preview = page.getByTestId('replan')
   await expect(preview.getByTestId('replan-odds')).toHaveText(before!)
-  await expect(preview.getByRole('radio', { name: /Make it anew/ })).toBeChecked()
+  await expect(preview.getByRole('button', { name: /Make it anew/ })).toHaveAttribute('aria-pressed', 'true')
   await preview.getByRole('button', { name: 'Accept' }).click()
   await expect(page.getByTestId('said')).toHaveText('The new plan is kept.')
   await expect(page.getByTestId('plan-odds')).toHaveText(before!)
