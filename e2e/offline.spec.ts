@@ -27,6 +27,7 @@ test('the pace card opens with the network off after one visit, and goes when on
   await expect(card).toBeVisible()
   await context.setOffline(false)
   await other.goto(`${at('DEMO')}/`)
+  await other.waitForURL(/\/c\//) // a candidate alone is taken to the day
   await other.getByRole('button', { name: /^Account/ }).click()
   await other.getByText('Sign out', { exact: true }).click()
   await expect(other.getByRole('heading', { name: 'Sign in' })).toBeVisible()
