@@ -98,11 +98,11 @@ const sharesAddUp: Rule = (exam, tell) => {
   for (const { section, share } of exam.topics) shares.set(section, (shares.get(section) ?? 0) + share)
   exam.sections.forEach((section, row) => {
     const sum = shares.get(section.id)
-    if (sum === undefined) tell(['sections', row], `no topic belongs to the section ${section.id}`)
+    if (sum === undefined) tell(['sections', row], `no topic belongs to ${section.title}`)
     else if (Math.abs(sum - 1) > 0.005)
       tell(
         ['sections', row],
-        `the shares of the topics of ${section.id} add up to ${Math.round(sum * 1000) / 10}%, not 100%`,
+        `the shares of the topics of ${section.title} add up to ${Math.round(sum * 1000) / 10}%, not 100%`,
       )
   })
 }
@@ -233,9 +233,8 @@ const compositeComplete: Rule = ({ composite, sections }, tell) => {
   if (composite.kind === 'table' && !composite.table)
     tell(['composite', 'table'], 'the composite has no table')
   if (composite.kind === 'weighted')
-    sections.forEach(({ id }) => {
-      if (composite.weights?.[id] === undefined)
-        tell(['composite', 'weights', id], `the section ${id} has no weight`)
+    sections.forEach(({ id, title }) => {
+      if (composite.weights?.[id] === undefined) tell(['composite', 'weights', id], `${title} has no weight`)
     })
 }
 

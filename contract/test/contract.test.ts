@@ -108,7 +108,7 @@ describe('an exam format', () => {
     const changed = exam()
     changed.topics[0].share = 0.5
     expect(problems(changed)).toContain(
-      'sections.0: the shares of the topics of streams add up to 125%, not 100%',
+      'sections.0: the shares of the topics of Tides and streams add up to 125%, not 100%',
     )
   })
   it('names the circle of prerequisites', () => {

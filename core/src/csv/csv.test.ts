@@ -134,6 +134,28 @@ describe('out and back', () => {
   })
 })
 
+describe('a table of raw and scaled scores', () => {
+  it('takes decimal commas where something else parts the columns, and tells a line that may be one number', () => {
+    expect(readConversion('0,5 100\n1,5 120').points).toEqual([
+      [0.5, 100],
+      [1.5, 120],
+    ])
+    expect(readConversion('0,100\n5,120').points).toEqual([
+      [0, 100],
+      [5, 120],
+    ])
+    expect(readConversion('0 100\n0,5\n2 120').problems).toEqual([
+      {
+        row: 2,
+        message:
+          '"0,5" has a comma where a point, or two columns like those of the other lines, were expected',
+      },
+    ])
+    expect(readConversion('0,100\n5').problems[0]!.message).toContain('is one number')
+    expect(readConversion('0,100\n0,5,100').problems[0]!.message).toContain('is 3 numbers')
+  })
+})
+
 describe('a blueprint that is not right', () => {
   it('is refused with every row at fault', () => {
     const { topics, problems } = readTopics(
@@ -164,7 +186,16 @@ describe('a blueprint that is not right', () => {
     for (const clear of ['A 60\nB 40', 'A 12%\nB 20%'])
       expect(readTopicLines(clear, 'names', []).asked).toBeUndefined()
     expect(readTopicLines('A 60\nB 90', 'names', []).topics.map(({ share }) => share)).toEqual([0.4, 0.6])
-    expect(readTopicLines('A', 'names', []).problems[0]!.message).toContain('no share')
+    expect(readTopicLines('A\nB 3', 'names', []).problems[0]!.message).toContain('no share')
+    // None has one: each counts as much as another.
+    expect(readTopicLines('A\nB\nC\nD', 'names', [])).toMatchObject({
+      topics: [{ share: 0.25 }, { share: 0.25 }, { share: 0.25 }, { share: 0.25 }],
+      problems: [],
+    })
+    expect(readTopicLines('Dew (12,5 %)\nRain (87,5 %)', 'names', []).topics).toMatchObject([
+      { title: 'Dew', share: 0.125 },
+      { title: 'Rain', share: 0.875 },
+    ])
   })
   it('ids are made of titles, and never twice', () => {
     expect(slugOf('Überwintern & Schnitt')).toBe('uberwintern-schnitt')

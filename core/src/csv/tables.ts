@@ -10,27 +10,42 @@ function falls(before: [number, number], [raw, scaled]: [number, number]): strin
   return scaled < before[1] ? `scaled scores must not fall: ${scaled} comes after ${before[1]}` : undefined
 }
 
+/** Two columns that tabs, semicolons or blanks part: a comma in them is a decimal comma. */
+const isParted = (line: string): boolean =>
+  /[\t;]/.test(line) || /^\s*-?\d+([.,]\d+)?\s+-?\d+([.,]\d+)?\s*$/.test(line)
+
+function whatIsWrong(cells: string[], parted: boolean): string {
+  if (cells.some((cell) => asNumber(cell) === undefined)) return 'is not a raw and a scaled score'
+  if (parted && cells.length === 2)
+    return 'has a comma where a point, or two columns like those of the other lines, were expected'
+  return cells.length === 1
+    ? 'is one number; a raw and a scaled score were expected, such as "12 140"'
+    : `is ${cells.length} numbers, and two were expected; a decimal comma needs a semicolon between the columns, such as "0,5; 100"`
+}
+
 /**
  * A conversion table as it is pasted from a spreadsheet: a raw and a scaled score a line, divided by a tab, semicolon,
- * comma or spaces; a heading line and a table that runs downwards are taken too. Decimal commas are read where tabs or
- * semicolons divide.
+ * comma or spaces; a heading line and a table that runs downwards are taken too. Decimal commas are read where tabs,
+ * semicolons or blanks divide; a line that only a comma parts is then told, since it may be one number.
  */
 export function readConversion(text: string): { points: [number, number][]; problems: TableProblem[] } {
   const problems: TableProblem[] = []
   const points: { row: number; point: [number, number] }[] = []
-  text.split(/\r?\n/).forEach((line, at) => {
+  const lines = text.split(/\r?\n/)
+  const parted = lines.some(isParted)
+  lines.forEach((line, at) => {
     const row = at + 1
     if (!line.trim()) return
-    const wide = /[\t;]/.test(line)
+    const wide = isParted(line)
     const cells = line
       .trim()
-      .split(wide ? /\s*[\t;]\s*/ : /\s*,\s*|\s+/)
+      .split(wide ? /\s*[\t;]\s*|\s+/ : /\s*,\s*|\s+/)
       .map((cell) => (wide ? cell.replace(',', '.') : cell))
     const [raw, scaled] = cells.map(asNumber)
-    if (raw !== undefined && scaled !== undefined && cells.length === 2)
+    if (raw !== undefined && scaled !== undefined && cells.length === 2 && wide === parted)
       points.push({ row, point: [raw, scaled] })
     else if (points.length || row > 1)
-      problems.push({ row, message: `"${line.trim()}" is not a raw and a scaled score` })
+      problems.push({ row, message: `"${line.trim()}" ${whatIsWrong(cells, parted)}` })
   })
   if (points.length > 1 && points[0]!.point[0] > points[points.length - 1]!.point[0]) points.reverse()
   points.forEach(({ row, point }, at) => {

@@ -101,8 +101,8 @@ export function readTopics(
 }
 
 /**
- * Topics as people type them: one a line with its share at the end ("Spring tides 25", "Spring tides 25%"), headings on
- * lines that end in a colon. Without a % sign, numbers that do not come to 100 may be items or shares: `asked` says so, and they are read
+ * Topics as people type them: one a line with its share at the end ("Spring tides 25", "Spring tides 25%"), or all without
+ * one, which shares out evenly; headings on lines that end in a colon. Without a % sign, numbers that do not come to 100 may be items or shares: `asked` says so, and they are read
  * as what `as` says, items where it says nothing.
  */
 export function readTopicLines(
@@ -113,6 +113,7 @@ export function readTopicLines(
 ): { topics: Topic[]; problems: TableProblem[]; asked?: boolean } {
   const problems: TableProblem[] = []
   const found: { topic: Topic; amount: number }[] = []
+  const bare: { row: number; line: string }[] = []
   const ids = [...taken]
   let under: string[] = []
   text.split(/\r?\n/).forEach((line, at) => {
@@ -126,23 +127,25 @@ export function readTopicLines(
         .filter(Boolean)
       return
     }
-    const match = /^(.*?)[\s,;\t]+(\d+(?:\.\d+)?)\s*%?$/.exec(trimmed)
-    const amount = Number(match?.[2])
-    if (!match?.[1] || !(amount > 0)) {
-      problems.push({ row: at + 1, message: `"${trimmed}" has no share at its end` })
-      return
-    }
-    const title = match[1].trim()
+    const match = /^(.*?)(?:[\s,;\t]+|\s*\()(\d+(?:[.,]\d+)?)\s*%?\)?$/.exec(trimmed)
+    const amount = Number(match?.[2]?.replace(',', '.'))
+    if (!match?.[1] || !(amount > 0)) bare.push({ row: at + 1, line: trimmed })
+    const title = (match?.[1] && amount > 0 ? match[1] : trimmed).trim()
     const id = slugOf(title, ids)
     ids.push(id)
     found.push({
       topic: { id, title, section, ...(under.length ? { under } : {}), share: 0, prerequisites: [] },
-      amount,
+      amount: amount > 0 ? amount : 1,
     })
   })
+  // Shares are known of all, or of none; then each counts as much as another.
+  const even = bare.length === found.length
+  if (!even)
+    for (const { row, line } of bare)
+      problems.push({ row, message: `"${line}" has no share at its end, and others have one` })
   const sum = found.reduce((total, { amount }) => total + amount, 0)
-  const certain = text.includes('%') || Math.abs(sum - 100) <= 0.5
-  const whole = certain || as === 'per cent' ? 100 : sum
+  const certain = even || text.includes('%') || Math.abs(sum - 100) <= 0.5
+  const whole = !even && (certain || as === 'per cent') ? 100 : sum
   for (const one of found) one.topic.share = Number((one.amount / whole).toPrecision(12))
   const topics = problems.length ? [] : found.map(({ topic }) => topic)
   return { topics, problems, ...(!certain && topics.length && as === undefined && { asked: true }) }

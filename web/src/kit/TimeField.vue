@@ -2,7 +2,7 @@
 import { ref } from 'vue'
 import { mdiClockOutline } from '@mdi/js'
 import PickField from './PickField.vue'
-import { readTime } from './reading'
+import { readTime } from '@climber/core'
 import { typedField } from './typed'
 
 /** A time of day in 24 hours, typed or picked; `HH:MM`. */

@@ -1,5 +1,5 @@
 import * as chrono from 'chrono-node/en'
-import { dateOf, dayNumber, timeOf } from '@climber/core'
+import { dateOf, dayNumber } from '@climber/core'
 
 const pad = (part: number, length = 2): string => String(part).padStart(length, '0')
 const iso = (year: number, month: number, day: number): string => `${pad(year, 4)}-${pad(month)}-${pad(day)}`
@@ -51,19 +51,6 @@ export function readDate(text: string, today: string): string | undefined {
   if (year === null || month === null || day === null) return undefined
   if (start.isCertain('year') || !start.isCertain('month')) return existing(year, month, day)
   return nearest(month, day, today)
-}
-
-/** A time of day: `17:30`, `17.30`, `1730`, `9`, `5:30 pm`. Undefined for what is none. */
-export function readTime(text: string): string | undefined {
-  const found = /^(\d{1,2})(?:\s*[:.h]?\s*(\d{2}))?\s*(am|pm)?$/i.exec(text.trim())
-  if (!found) return undefined
-  const half = found[3]?.toLowerCase()
-  const written = Number(found[1])
-  const hour = half ? (written % 12) + (half === 'pm' ? 12 : 0) : written
-  const minute = Number(found[2] ?? 0)
-  if (hour > 24 || minute > 59 || (half && (written < 1 || written > 12)) || hour * 60 + minute > 1440)
-    return undefined
-  return timeOf(hour * 60 + minute)
 }
 
 /** A number as people write it, with a point or a comma. Undefined for what is none. */
