@@ -23,7 +23,7 @@ export const router = createRouter({
       meta: { open: true },
     },
     { path: '/', name: 'roster', component: () => import('./screens/roster/Roster.vue') },
-    { path: '/new', name: 'new', component: () => import('./screens/roster/NewPlan.vue') },
+    { path: '/new', name: 'new', component: () => import('./screens/new-plan/NewPlan.vue') },
     { path: '/join/:code', name: 'join', component: () => import('./screens/join/Join.vue') },
     { path: '/shared/:token', name: 'shared', component: () => import('./screens/shared/Shared.vue') },
     { path: '/exams', name: 'exams', component: () => import('./screens/exams/Exams.vue') },

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
+import { steady } from '../manners/press'
 
 /** Several things, a line each: read when the field is left, so that half a line is nobody's mistake. */
-defineProps<{
+const props = defineProps<{
   label: string
   hint?: string
   errors?: string | string[]
@@ -11,6 +12,7 @@ defineProps<{
 }>()
 const value = defineModel<string>({ required: true })
 const text = ref(value.value)
+const told = steady(() => props.errors)
 watch(value, (now) => (text.value = now))
 </script>
 
@@ -21,7 +23,7 @@ watch(value, (now) => (text.value = now))
     :label="label"
     :hint="hint"
     :persistent-hint="Boolean(hint)"
-    :error-messages="errors"
+    :error-messages="told"
     :rows="rows ?? 3"
     :placeholder="placeholder"
     spellcheck="false"

@@ -53,9 +53,11 @@ export function readDate(text: string, today: string): string | undefined {
   return nearest(month, day, today)
 }
 
-/** A number as people write it, with a point or a comma. Undefined for what is none. */
+/** A number as people write it, with a point or a comma, or as a fraction such as 1/4. Undefined for what is none. */
 export function readNumber(text: string): number | undefined {
   const typed = text.trim().replace(',', '.')
+  const fraction = /^(-?\d+)\s*\/\s*([1-9]\d*)$/.exec(typed)
+  if (fraction) return Number((Number(fraction[1]) / Number(fraction[2])).toPrecision(12))
   return /^-?(\d+\.?\d*|\.\d+)$/.test(typed) ? Number(typed) : undefined
 }
 

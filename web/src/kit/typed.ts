@@ -1,4 +1,5 @@
 import { computed, type Ref, ref, watch } from 'vue'
+import { afterPress, steady } from '../manners/press'
 
 interface Reading<T> {
   /** What the text says; undefined for what it does not. */
@@ -51,6 +52,8 @@ export function typedField<T>(value: Ref<T | undefined>, reading: Reading<T>) {
     }
   })
 
+  const told = steady(reading.errors)
+
   return {
     text: computed({
       get: () => text.value,
@@ -62,12 +65,13 @@ export function typedField<T>(value: Ref<T | undefined>, reading: Reading<T>) {
     }),
     problem,
     /** What stands against it: what it says itself, else what the server says. */
-    said: computed(() => (problem.value ? [problem.value] : reading.errors())),
+    said: computed(() => (problem.value ? [problem.value] : told.value)),
     /** The field is left: the value is taken, or it is said what would be right. */
     leave(): void {
       typing = false
-      problem.value = say()
-      if (!problem.value && take()) text.value = shown(value.value)
+      const found = say()
+      if (!found && take()) text.value = shown(value.value)
+      afterPress(() => (problem.value = found))
     },
   }
 }

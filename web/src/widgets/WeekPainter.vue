@@ -4,7 +4,7 @@ import type { Availability } from '@climber/contract'
 import { minuteOf, timeOf } from '@climber/core'
 import { durationWords, weekdayName } from '../manners/words'
 
-/** A week of half-hours: drag to paint free time, or Space; Shift and an arrow key paint along. */
+/** A week of half-hours: drag to paint a block of free time, over days and hours, or Space; Shift and an arrow key paint along. */
 type Windows = Availability['windows']
 const windows = defineModel<Windows>({ required: true })
 /** What is painted takes light work only. */
@@ -29,14 +29,10 @@ const totals = computed(() =>
   ),
 )
 
-/**
- * Frees or takes a run of half-hours of a weekday; the rest of the day keeps its exact times. All in one assignment: the
- * model only shows the new value once the parent has rendered it.
- */
-function paint(weekday: number, one: number, other: number, free: boolean): void {
-  const [first, last] = [Math.min(one, other), Math.max(one, other)]
+/** A weekday of `of` with a run of half-hours freed or taken; the rest of the day keeps its exact times. */
+function dayPainted(of: Windows, weekday: number, [first, last]: [number, number], free: boolean): Windows {
   const minutes = new Map<number, boolean>()
-  for (const window of windows.value)
+  for (const window of of)
     if (window.weekday === weekday)
       for (let minute = minuteOf(window.from); minute < minuteOf(window.to); minute++)
         minutes.set(minute, Boolean(window.light))
@@ -51,27 +47,40 @@ function paint(weekday: number, one: number, other: number, free: boolean): void
     if (open && minuteOf(open.to) === minute && Boolean(open.light) === light) open.to = timeOf(minute + 1)
     else day.push({ weekday, from: timeOf(minute), to: timeOf(minute + 1), ...(light && { light }) })
   }
-  windows.value = [...windows.value.filter((window) => window.weekday !== weekday), ...day].sort(
-    (a, b) => a.weekday - b.weekday || a.from.localeCompare(b.from),
-  )
+  return day
 }
 
-const at = ref({ weekday: 1, slot: 36 })
-let stroke: boolean | undefined
-let before = { weekday: 1, slot: 0 }
+interface Cell {
+  weekday: number
+  slot: number
+}
+const inOrder = (one: number, other: number): [number, number] => [Math.min(one, other), Math.max(one, other)]
+/** Frees or takes all half-hours between two corners; all in one assignment, since the model only shows the new value later. */
+function paint(of: Windows, from: Cell, to: Cell, free: boolean): void {
+  const [firstDay, lastDay] = inOrder(from.weekday, to.weekday)
+  const slots = inOrder(from.slot, to.slot)
+  const isPainted = ({ weekday }: { weekday: number }) => weekday >= firstDay && weekday <= lastDay
+  const days = [1, 2, 3, 4, 5, 6, 7].filter((weekday) => isPainted({ weekday }))
+  windows.value = [
+    ...of.filter((window) => !isPainted(window)),
+    ...days.flatMap((weekday) => dayPainted(of, weekday, slots, free)),
+  ].sort((a, b) => a.weekday - b.weekday || a.from.localeCompare(b.from))
+}
+
+const at = ref<Cell>({ weekday: 1, slot: 36 })
+/** A block being painted: its first corner, whether it frees, and the week as it was. */
+let stroke: { corner: Cell; free: boolean; before: Windows } | undefined
 function begin(weekday: number, slot: number, event: PointerEvent): void {
-  stroke = cells.value.get(`${weekday}.${slot}`) !== painted.value
-  at.value = { weekday, slot }
-  before = { weekday, slot }
-  paint(weekday, slot, slot, stroke)
+  const corner = { weekday, slot }
+  const free = cells.value.get(`${weekday}.${slot}`) !== painted.value
+  stroke = { corner, free, before: windows.value }
+  at.value = corner
+  paint(stroke.before, corner, corner, free)
   ;(event.target as Element).releasePointerCapture?.(event.pointerId)
   addEventListener('pointerup', () => (stroke = undefined), { once: true })
 }
 function along(weekday: number, slot: number): void {
-  if (stroke === undefined) return
-  // A fast pointer skips cells: those between the last one and this are painted too.
-  paint(weekday, before.weekday === weekday ? before.slot : slot, slot, stroke)
-  before = { weekday, slot }
+  if (stroke) paint(stroke.before, stroke.corner, { weekday, slot }, stroke.free)
 }
 const grid = ref<HTMLElement | null>(null)
 function key(event: KeyboardEvent): void {
@@ -83,14 +92,14 @@ function key(event: KeyboardEvent): void {
     ArrowRight: [0, 1],
   }
   const free = cells.value.get(`${weekday}.${slot}`) === painted.value
-  if (event.key === ' ' || event.key === 'Enter') paint(weekday, slot, slot, !free)
+  if (event.key === ' ' || event.key === 'Enter') paint(windows.value, at.value, at.value, !free)
   else if (moves[event.key]) {
     const [down, right] = moves[event.key]!
     const next = {
       weekday: Math.min(7, Math.max(1, weekday + down)),
       slot: Math.min(lastSlot - 1, Math.max(firstSlot, slot + right)),
     }
-    if (event.shiftKey) paint(next.weekday, next.slot, next.slot, free)
+    if (event.shiftKey) paint(windows.value, next, next, free)
     at.value = next
     const cell = grid.value?.querySelector<HTMLElement>(`[data-cell="${next.weekday}.${next.slot}"]`)
     requestAnimationFrame(() => cell?.focus())

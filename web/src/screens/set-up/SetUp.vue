@@ -10,6 +10,7 @@ import { useWorkspace } from '../../stores/workspace'
 import Caution from '../../widgets/Caution.vue'
 import LearningPace from '../../widgets/LearningPace.vue'
 import Verdict from '../../widgets/Verdict.vue'
+import ShortWay from './ShortWay.vue'
 import StepBaseline from './StepBaseline.vue'
 import StepExam from './StepExam.vue'
 import StepHabits from './StepHabits.vue'
@@ -19,7 +20,10 @@ import StepTime from './StepTime.vue'
 
 const workspace = useWorkspace()
 const router = useRouter()
-const at = ref<'exam' | 'baseline' | 'target' | 'time' | 'materials' | 'habits'>('baseline')
+// Whoever has no plan yet begins with what a plan needs.
+const at = ref<'short' | 'exam' | 'baseline' | 'target' | 'time' | 'materials' | 'habits'>(
+  workspace.plan ? 'baseline' : 'short',
+)
 const part = computed(() => workspace.saves!)
 // Apart from the steps, so that these stay the same, and are not drawn anew, while something else is typed.
 const measured = computed(
@@ -30,6 +34,7 @@ const measured = computed(
 const aims = computed(() => workspace.overview?.goal.mean !== undefined && workspace.sitting !== undefined)
 const isFree = computed(() => part.value.availability.state.document.windows.length > 0)
 const steps = computed(() => [
+  { id: 'short' as const, title: 'In short', done: true },
   { id: 'exam' as const, title: 'Exam', done: true },
   { id: 'baseline' as const, title: 'Where you stand', done: measured.value > 0 },
   {
@@ -117,7 +122,8 @@ async function make(): Promise<void> {
         </button>
       </div>
       <div id="step" role="tabpanel" :aria-labelledby="`tab-${at}`" class="step">
-        <StepExam v-if="at === 'exam'" />
+        <ShortWay v-if="at === 'short'" @open="at = $event" />
+        <StepExam v-else-if="at === 'exam'" />
         <StepBaseline v-else-if="at === 'baseline'" />
         <StepTarget v-else-if="at === 'target'" />
         <StepTime v-else-if="at === 'time'" />

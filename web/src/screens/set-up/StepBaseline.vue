@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Attempt, Counts, SelfRating } from '@climber/contract'
+import type { Attempt, Counts } from '@climber/contract'
 import { dateOf, dayNumber, weighed } from '@climber/core'
 import DateField from '../../kit/DateField.vue'
 import NumberField from '../../kit/NumberField.vue'
@@ -11,18 +11,12 @@ import { within } from '../../kit/problems'
 import CountsEntry from '../../widgets/CountsEntry.vue'
 import KnownRange from '../../widgets/KnownRange.vue'
 import type { Problem } from '../../stores/autosave'
+import RatingRow from './RatingRow.vue'
 
 const workspace = useWorkspace()
 const baseline = computed(() => workspace.baseline!)
 const exam = computed(() => workspace.exam!)
 const lines = computed(() => new Map(workspace.overview?.topics.map((line) => [line.id, line])))
-const ratingWords: [SelfRating, string][] = [
-  ['not-covered', 'not covered'],
-  ['covered', 'in a course'],
-  ['weak', 'weak'],
-  ['fair', 'fair'],
-  ['strong', 'strong'],
-]
 /** The earlier test that is being entered; the diagnostic where none is chosen. */
 const chosen = ref<string>()
 const save = computed(() => baseline.value.saves.get(chosen.value ?? '') ?? baseline.value.diagnostic())
@@ -50,12 +44,6 @@ function edit(change: (attempt: Attempt) => void): void {
   })
 }
 const isNothing = (counts: Counts) => counts.right + counts.wrong + counts.blank === 0
-function setRating(id: string, rating: SelfRating): void {
-  ratings.value.edit(({ topics }) => {
-    if (topics[id] === rating) delete topics[id]
-    else topics[id] = rating
-  })
-}
 function putTopic(id: string, counts: Counts | undefined): void {
   edit(({ counts: { topics } }) => {
     if (counts) topics[id] = counts
@@ -204,17 +192,7 @@ const setHalf = (days: number | undefined) =>
               {{ lines.get(topic.id) ? percentWords(lines.get(topic.id)!.examShare) : '' }}
             </td>
             <td>
-              <span class="rating" role="group" :aria-label="`${topic.title}: your rating`">
-                <button
-                  v-for="[rating, words] in ratingWords"
-                  :key="rating"
-                  type="button"
-                  :aria-pressed="ratings.state.document.topics[topic.id] === rating"
-                  @click="setRating(topic.id, rating)"
-                >
-                  {{ words }}
-                </button>
-              </span>
+              <RatingRow :topic="topic.id" :title="topic.title" />
             </td>
             <td v-for="field in ['right', 'wrong', 'blank'] as const" :key="field" class="n count">
               <NumberField
@@ -260,7 +238,7 @@ th[scope='row'] {
   min-width: 44px;
 }
 @media (min-width: 701px) {
-  .topics .rating {
+  .topics :deep(.rating) {
     flex-wrap: nowrap;
     white-space: nowrap;
   }

@@ -6,31 +6,16 @@ import TickField from '../../kit/TickField.vue'
 import TextField from '../../kit/TextField.vue'
 import NumberField from '../../kit/NumberField.vue'
 import ChoiceRow from '../../kit/ChoiceRow.vue'
-import { dateWords, distanceWords, percentWords, rawWords } from '../../manners/words'
-import { useLevers } from '../../stores/levers'
+import { percentWords, rawWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
+import SittingChoice from './SittingChoice.vue'
+import TargetScore from './TargetScore.vue'
 
 const workspace = useWorkspace()
-const levers = useLevers()
 const save = computed(() => workspace.saves!.target)
 const document = computed(() => save.value.state.document)
 const exam = computed(() => workspace.exam!)
 const problemAt = (field: string) => save.value.state.problems.find((one) => one.field === field)?.message
-const range = computed(() => workspace.overview?.range)
-const chosen = computed(() => document.value.sitting ?? workspace.sitting?.id)
-const oddsAt = (id: string) => {
-  const verdict = workspace.overview?.verdict
-  if (id === workspace.sitting?.id)
-    return verdict && verdict.odds !== undefined ? { odds: verdict.odds, hours: verdict.hours } : undefined
-  const lever = levers.value?.levers.find((one) => one.kind === 'sitting' && one.sitting === id)
-  return lever?.kind === 'sitting' ? lever : undefined
-}
-const outside = computed(() => {
-  const { scaled } = document.value
-  return scaled !== undefined && range.value && (scaled < range.value.low || scaled > range.value.high)
-    ? `this exam's scores run from ${range.value.low} to ${range.value.high}`
-    : undefined
-})
 /** By the strictest of the tables known; an adaptive section's are on Gap. */
 const losses = computed(() =>
   exam.value.sections.flatMap((section) => {
@@ -53,16 +38,6 @@ const losses = computed(() =>
   }),
 )
 
-const setTarget = (scaled: number | undefined) =>
-  save.value.edit((target) => {
-    if (scaled === undefined) delete target.scaled
-    else target.scaled = scaled
-  })
-const targetHint = computed(() => {
-  const { cut } = exam.value.composite
-  const ends = range.value && `from ${range.value.low} to ${range.value.high}`
-  return [ends, cut !== undefined && `the pass mark is ${cut}`].filter(Boolean).join('; ')
-})
 const kinds: { value: NonNullable<Target['kind']>; title: string }[] = [
   { value: 'number', title: 'a score' },
   { value: 'cut', title: 'the pass mark' },
@@ -107,7 +82,6 @@ function weigh(at: number, own: boolean): void {
   })
 }
 const opens = (id: string) => workspace.overview?.verdict?.places.find((one) => one.id === id)
-const setSitting = (id: string) => save.value.edit((target) => (target.sitting = id))
 </script>
 
 <template>
@@ -121,18 +95,7 @@ const setSitting = (id: string) => save.value.edit((target) => (target.sitting =
         @update:model-value="setKind"
       />
     </div>
-    <div v-if="kind === 'number'" class="row">
-      <NumberField
-        class="target"
-        label="The score you need"
-        unit="points in all"
-        :hint="targetHint"
-        optional
-        :model-value="document.scaled"
-        :errors="outside"
-        @update:model-value="setTarget"
-      />
-    </div>
+    <TargetScore v-if="kind === 'number'" />
     <div v-else-if="kind === 'percentile'" class="row">
       <NumberField
         label="Better than"
@@ -239,62 +202,7 @@ const setSitting = (id: string) => save.value.edit((target) => (target.sitting =
       >
     </p>
     <h2 class="mt-3">Which sitting</h2>
-    <p v-if="!exam.sittings.length" class="bad">The exam format names no sitting; add one to it.</p>
-    <p v-if="problemAt('sitting')" class="bad" role="alert">{{ problemAt('sitting') }}</p>
-    <div class="scroll">
-      <table class="lines">
-        <thead>
-          <tr>
-            <td></td>
-            <th>Date</th>
-            <th>Start, place</th>
-            <th>Register by</th>
-            <th class="n">Fee</th>
-            <th class="n">Study</th>
-            <th class="n">Odds</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="sitting in exam.sittings"
-            :key="sitting.id"
-            :class="{ soft: sitting.date <= workspace.today }"
-          >
-            <td>
-              <input
-                :id="`sitting-${sitting.id}`"
-                type="radio"
-                name="sitting"
-                :checked="chosen === sitting.id"
-                :disabled="sitting.date <= workspace.today"
-                @change="setSitting(sitting.id)"
-              />
-            </td>
-            <td>
-              <label :for="`sitting-${sitting.id}`">{{ dateWords(sitting.date, workspace.today) }}</label>
-              <div class="small soft">
-                {{ sitting.date <= workspace.today ? 'over' : distanceWords(sitting.date, workspace.today) }}
-              </div>
-            </td>
-            <td>
-              {{ sitting.start }}
-              <div class="small soft">{{ sitting.place }}</div>
-            </td>
-            <td :class="sitting.registerBy && sitting.registerBy < workspace.today ? 'mark' : ''">
-              {{ sitting.registerBy ? dateWords(sitting.registerBy, workspace.today) : '–' }}
-              <div v-if="sitting.registerBy && sitting.registerBy < workspace.today" class="small">
-                closed
-              </div>
-            </td>
-            <td class="n">{{ sitting.fee ? `${sitting.fee.amount} ${sitting.fee.currency}` : '–' }}</td>
-            <td class="n">{{ oddsAt(sitting.id) ? `${oddsAt(sitting.id)!.hours.toFixed(0)} h` : '' }}</td>
-            <td class="n">
-              <strong>{{ oddsAt(sitting.id) ? percentWords(oddsAt(sitting.id)!.odds) : '' }}</strong>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+    <SittingChoice />
     <template v-if="losses.length">
       <h2 class="mt-3">What may be lost and still make each section's cut</h2>
       <table class="lines small">
@@ -320,10 +228,5 @@ const setSitting = (id: string) => save.value.edit((target) => (target.sitting =
 <style scoped>
 .goal {
   font-size: 28px;
-}
-.target {
-  width: 110px !important;
-  font-family: var(--large);
-  font-size: 32px;
 }
 </style>

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Availability } from '@climber/contract'
-import { dateWords, durationWords } from '../../manners/words'
-import { minuteOf } from '@climber/core'
+import { dateWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import DateField from '../../kit/DateField.vue'
 import MinutesField from '../../kit/MinutesField.vue'
@@ -10,17 +9,14 @@ import NumberField from '../../kit/NumberField.vue'
 import { byField } from '../../kit/problems'
 import TextField from '../../kit/TextField.vue'
 import TimeField from '../../kit/TimeField.vue'
-import WeekPainter from '../../widgets/WeekPainter.vue'
 import Commitments from './Commitments.vue'
+import FreeTime from './FreeTime.vue'
 import PublicHolidays from './PublicHolidays.vue'
 
 const workspace = useWorkspace()
 const save = computed(() => workspace.saves!.availability)
 const document = computed(() => save.value.state.document)
 const fields = computed(() => byField(save.value.state.problems))
-const week = computed(() =>
-  document.value.windows.reduce((sum, { from, to }) => sum + minuteOf(to) - minuteOf(from), 0),
-)
 const off = ref<string>()
 const offProblem = ref('')
 
@@ -76,26 +72,12 @@ const removeException = (date: string) =>
   save.value.edit(
     (availability) => (availability.exceptions = availability.exceptions.filter((one) => one.date !== date)),
   )
-const lightly = ref(false)
-const setWindows = (windows: Availability['windows']) =>
-  save.value.edit((availability) => (availability.windows = windows))
 </script>
 
 <template>
   <div class="stack">
-    <div class="row">
-      <h2>A usual week</h2>
-      <span class="soft">{{
-        week ? `${durationWords(week)} free` : 'Drag over the half-hours in which you can study.'
-      }}</span>
-    </div>
-    <v-radio-group v-model="lightly" aria-label="What is painted" inline density="compact" hide-details>
-      <v-radio :value="false" label="free time" />
-      <v-radio :value="true" label="light work only, such as a commute" />
-    </v-radio-group>
-    <WeekPainter :model-value="document.windows" :light="lightly" @update:model-value="setWindows" />
-    <p v-for="message in fields.at('windows')" :key="message" class="bad">{{ message }}</p>
-    <p v-if="!week" class="bad">No free hour is painted, so there is nothing to plan with yet.</p>
+    <h2>A usual week</h2>
+    <FreeTime />
     <div class="fields">
       <MinutesField
         label="At most, minutes a day"

@@ -1,19 +1,22 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed, nextTick, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import type { ExamRow } from '@climber/contract'
+import { climberFileVersion, type ExamRow } from '@climber/contract'
 import { call, type ApiFailure } from '../../api'
 import FileField from '../../kit/FileField.vue'
 import { importCandidate, importExam, isCandidate, readClimberFile } from '../../stores/files'
 import type { Problem } from '../../stores/autosave'
 import { useSession } from '../../stores/session'
 import { useWorkspace } from '../../stores/workspace'
+import DescribeExam from './DescribeExam.vue'
+import { useDescription } from './described'
 import FileProblems from '../../widgets/FileProblems.vue'
 import PageFrame from '../../widgets/PageFrame.vue'
 
 type Sample = Awaited<ReturnType<typeof samplesOf>>[number]
 const samplesOf = () => call('listSamples', {})
 
+const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
 const session = useSession()
 const workspace = useWorkspace()
 const router = useRouter()
@@ -22,7 +25,10 @@ const samples = ref<Sample[]>([])
 const ready = ref(false)
 const self = ref(true)
 const name = ref(session.user?.name ?? '')
+/** An exam's id, a sample's, or that another is described here. */
 const chosen = ref('')
+const another = 'another'
+const description = useDescription(session.user?.id ?? '')
 const problem = ref('')
 const problems = ref<Problem[]>([])
 const busy = ref(false)
@@ -40,7 +46,7 @@ onMounted(async () => {
   document.title = 'New plan · Climber'
   try {
     ;[exams.value, samples.value] = await Promise.all([call('listExams', {}), samplesOf()])
-    chosen.value = newest.value[0]?.id ?? samples.value[0]?.id ?? ''
+    chosen.value = description.wasKept ? another : (newest.value[0]?.id ?? samples.value[0]?.id ?? another)
   } catch (error) {
     problem.value = (error as ApiFailure).message
   }
@@ -52,16 +58,37 @@ function chooseWhom(mine: boolean): void {
   if (mine && !name.value) name.value = session.user?.name ?? ''
   if (!mine && name.value === session.user?.name) name.value = ''
 }
+const form = ref<HTMLFormElement>()
+/** The id of the exam chosen; a sample, or one described here, is taken over first. */
+async function theExam(): Promise<string> {
+  const sample = samples.value.find(({ id }) => id === chosen.value)
+  if (sample) return (await importExam(sample.file)).id
+  if (chosen.value !== another) return chosen.value
+  const { id } = await importExam({ climber: climberFileVersion, exam: description.format.value! })
+  exams.value = await call('listExams', {})
+  // If what comes next fails, the exam is there to choose.
+  chosen.value = id
+  description.done()
+  return id
+}
 async function begin(): Promise<void> {
   problem.value = ''
   if (!name.value.trim()) {
     problem.value = 'Write whose plan it is.'
     return
   }
+  const { format } = description
+  if (chosen.value === another && !format.value) {
+    description.tried.value = true
+    const [first] = description.problems.value
+    problem.value = first ? `Something of the exam is missing yet: ${first.message}.` : ''
+    await nextTick()
+    form.value?.querySelector<HTMLElement>('.v-input--error input, .v-input--error textarea')?.focus()
+    return
+  }
   busy.value = true
   try {
-    const sample = samples.value.find(({ id }) => id === chosen.value)
-    const examId = sample ? (await importExam(sample.file)).id : chosen.value
+    const examId = await theExam()
     const candidateId = crypto.randomUUID()
     const made = await call(
       'createCandidate',
@@ -69,9 +96,7 @@ async function begin(): Promise<void> {
       { name: name.value.trim(), examId, self: self.value },
     )
     workspace.open(made)
-    workspace.saves!.availability.edit(
-      (availability) => (availability.zone = Intl.DateTimeFormat().resolvedOptions().timeZone),
-    )
+    workspace.saves!.availability.edit((availability) => (availability.zone = zone))
     await router.push({ name: 'set-up', params: { candidateId } })
   } catch (error) {
     problem.value = (error as ApiFailure).message
@@ -105,7 +130,7 @@ async function bring(file: File): Promise<void> {
 
 <template>
   <PageFrame title="New plan">
-    <form class="stack form" @submit.prevent="begin">
+    <form ref="form" class="stack form" novalidate @submit.prevent="begin">
       <fieldset class="plain">
         <legend>Whose plan is it?</legend>
         <v-btn-toggle :model-value="self" mandatory density="compact" @update:model-value="chooseWhom">
@@ -126,11 +151,16 @@ async function bring(file: File): Promise<void> {
               ></template
             >
           </v-radio>
+          <v-radio :value="another">
+            <template #label
+              ><span
+                >Another <span class="soft small">described here from its page, in five minutes</span></span
+              ></template
+            >
+          </v-radio>
         </v-radio-group>
-        <p class="small">
-          Another exam? <router-link :to="{ name: 'exams' }">Describe it</router-link> first.
-        </p>
       </fieldset>
+      <DescribeExam v-if="chosen === another" :description="description" :today="session.moment(zone).date" />
       <div class="row">
         <v-btn type="submit" size="default" class="main" :loading="busy" :disabled="!chosen">Begin</v-btn>
       </div>
@@ -146,7 +176,7 @@ async function bring(file: File): Promise<void> {
 
 <style scoped>
 .form {
-  max-width: 560px;
+  max-width: 640px;
   gap: 18px;
 }
 .plain {
