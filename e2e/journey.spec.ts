@@ -33,7 +33,7 @@ test('from an empty account to a logged score that moves the forecast, and on to
     .getByRole('button', { name: 'not covered' })
     .click()
   await page.getByRole('tab', { name: 'Free time' }).click()
-  await expect(page.getByText('No free hour is painted, so there is nothing to plan with yet.')).toBeVisible()
+  await expect(page.getByText('Nothing is free yet, so there is nothing to plan with.')).toBeVisible()
   for (const day of ['Mon', 'Tue', 'Thu']) await paint(page, day, '18:00', '20:00')
   await paint(page, 'Sat', '09:00', '14:30')
   await expect(page.getByText('13 h 30 free')).toBeVisible()

@@ -110,7 +110,7 @@ export function verdict(before: Assessment, anew = false, learns = 1): Verdict |
   else if (hours === 0)
     notices.push({
       code: 'no-time',
-      message: 'No free hour is painted before this sitting. Paint some free time in the week.',
+      message: 'No hour is free before this sitting. Say when you are free in a usual week.',
     })
   return {
     ...odds,

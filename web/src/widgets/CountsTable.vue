@@ -2,6 +2,7 @@
 import type { Counts } from '@climber/contract'
 import type { CountsLine } from '../manners/itemRows'
 import CountsRow from './CountsRow.vue'
+import { vCards } from '../kit/cards'
 
 /** Counts of a paper, a row for each of its parts. */
 defineProps<{
@@ -16,7 +17,7 @@ const emit = defineEmits<{ set: [id: string, counts: Counts | undefined] }>()
 
 <template>
   <div class="scroll">
-    <table class="lines">
+    <table v-cards class="lines as-cards">
       <thead>
         <tr>
           <th>{{ head }}</th>

@@ -11,6 +11,7 @@ import NumberField from '../../kit/NumberField.vue'
 import TextField from '../../kit/TextField.vue'
 import type { Problem } from '../../stores/autosave'
 import { setOptional, useDraft } from './draft'
+import { vCards } from '../../kit/cards'
 
 /** Topics under their headings with their shares, section by section. */
 const draft = useDraft()
@@ -187,7 +188,7 @@ const takeAway = () =>
         >
       </div>
       <div v-if="own(section).length" class="scroll">
-        <table class="lines small">
+        <table v-cards class="lines as-cards small">
           <thead>
             <tr>
               <th>Under</th>

@@ -7,6 +7,7 @@ import NumberField from '../../kit/NumberField.vue'
 import TextField from '../../kit/TextField.vue'
 import TopicChips from '../../widgets/TopicChips.vue'
 import { useDraft } from './draft'
+import { vCards } from '../../kit/cards'
 
 /** Which pages teach which topics, what a page yields, and what a choice of chapters covers. */
 const draft = useDraft()
@@ -84,7 +85,7 @@ function removeBook(at: number): void {
         <v-btn size="small" variant="text" @click="removeBook(row)">Remove book</v-btn>
       </div>
       <div class="scroll">
-        <table class="lines small">
+        <table v-cards class="lines as-cards small">
           <thead>
             <tr>
               <td></td>

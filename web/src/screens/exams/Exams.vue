@@ -10,6 +10,7 @@ import { importExam, readClimberFile } from '../../stores/files'
 import type { Problem } from '../../stores/autosave'
 import FileProblems from '../../widgets/FileProblems.vue'
 import PageFrame from '../../widgets/PageFrame.vue'
+import { vCards } from '../../kit/cards'
 
 const router = useRouter()
 const exams = ref<ExamRow[]>()
@@ -103,7 +104,7 @@ async function bring(file: File): Promise<void> {
       None yet. Make one, bring one as a Climber file, or begin with one of those that ship.
     </p>
     <div v-else-if="exams" class="scroll">
-      <table class="lines">
+      <table v-cards class="lines as-cards">
         <thead>
           <tr>
             <th>Exam</th>

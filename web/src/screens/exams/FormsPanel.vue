@@ -12,6 +12,7 @@ import TextField from '../../kit/TextField.vue'
 import type { Problem } from '../../stores/autosave'
 import FormPanel from './FormPanel.vue'
 import { useDraft } from './draft'
+import { vCards } from '../../kit/cards'
 
 /** Practice-test forms: whose they are, their own tables, their answer keys. */
 const draft = useDraft()
@@ -68,7 +69,7 @@ const takeAway = () =>
     </div>
     <FileProblems :problems="problems" />
     <div class="scroll">
-      <table class="lines small">
+      <table v-cards class="lines as-cards small">
         <thead>
           <tr>
             <th>Form</th>

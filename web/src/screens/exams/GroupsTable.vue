@@ -4,6 +4,7 @@ import { slugOf } from '@climber/core'
 import ChoiceField from '../../kit/ChoiceField.vue'
 import NumberField from '../../kit/NumberField.vue'
 import { setOptional, useDraft } from './draft'
+import { vCards } from '../../kit/cards'
 
 /** The groups of items of a section or stage, in the paper's order. */
 const props = defineProps<{ path: string; base: string; taken: string[] }>()
@@ -35,7 +36,7 @@ function setSet(group: ItemGroup, items: number | undefined): void {
 
 <template>
   <div class="scroll">
-    <table class="lines small groups">
+    <table v-cards class="lines as-cards small groups">
       <thead>
         <tr>
           <th>Items</th>

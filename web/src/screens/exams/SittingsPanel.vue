@@ -10,6 +10,7 @@ import TextField from '../../kit/TextField.vue'
 import TimeField from '../../kit/TimeField.vue'
 import { useSession } from '../../stores/session'
 import { setOptional, useDraft } from './draft'
+import { vCards } from '../../kit/cards'
 
 /** When and where it is sat, when again, what to bring, and what can be granted. */
 const draft = useDraft()
@@ -82,7 +83,7 @@ function removeGrant(at: number): void {
       <v-btn size="small" @click="addSitting">Add a sitting</v-btn>
     </div>
     <div v-if="format.sittings.length" class="scroll">
-      <table class="lines small">
+      <table v-cards class="lines as-cards small">
         <thead>
           <tr>
             <th>Date</th>

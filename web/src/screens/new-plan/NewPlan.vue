@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref } from 'vue'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { climberFileVersion, type ExamRow } from '@climber/contract'
 import { call, type ApiFailure } from '../../api'
@@ -53,6 +53,7 @@ onMounted(async () => {
   ready.value = true
 })
 
+watch(description.described, () => (problem.value = ''), { deep: true })
 function chooseWhom(mine: boolean): void {
   self.value = mine
   if (mine && !name.value) name.value = session.user?.name ?? ''
@@ -80,8 +81,7 @@ async function begin(): Promise<void> {
   const { format } = description
   if (chosen.value === another && !format.value) {
     description.tried.value = true
-    const [first] = description.problems.value
-    problem.value = first ? `Something of the exam is missing yet: ${first.message}.` : ''
+    problem.value = 'Something of the exam is missing yet; it is marked above.'
     await nextTick()
     form.value?.querySelector<HTMLElement>('.v-input--error input, .v-input--error textarea')?.focus()
     return

@@ -16,6 +16,7 @@ import { useWorkspace } from '../../stores/workspace'
 import { inOwnWorker, plain, Stopped } from '../../workers/core'
 import ChoiceField from '../../kit/ChoiceField.vue'
 import NumberField from '../../kit/NumberField.vue'
+import { vCards } from '../../kit/cards'
 
 /** Ways through the section, sat many thousands of times on the same items, times and luck. */
 const props = defineProps<{ view: PacingView; section: Section }>()
@@ -196,7 +197,7 @@ const bestOrder = computed(() => {
     </p>
     <template v-if="result">
       <div class="scroll">
-        <table class="lines compare" data-testid="approaches">
+        <table v-cards class="lines as-cards compare" data-testid="approaches">
           <thead>
             <tr>
               <th>Way through</th>

@@ -11,6 +11,7 @@ import PossibleCandidates from '../../widgets/PossibleCandidates.vue'
 import WhereFrom from '../../widgets/WhereFrom.vue'
 import LogTest from './LogTest.vue'
 import TestsTell from './TestsTell.vue'
+import { vCards } from '../../kit/cards'
 
 const workspace = useWorkspace()
 const overview = computed(() => workspace.overview)
@@ -124,7 +125,7 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
     </p>
     <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
     <div class="scroll">
-      <table v-if="tests.length" class="lines" data-testid="tests">
+      <table v-if="tests.length" v-cards class="lines as-cards" data-testid="tests">
         <thead>
           <tr>
             <th>Sat on</th>

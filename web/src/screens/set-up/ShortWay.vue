@@ -5,6 +5,7 @@ import { within } from '../../kit/problems'
 import ChoiceRow from '../../kit/ChoiceRow.vue'
 import { useWorkspace } from '../../stores/workspace'
 import CountsEntry from '../../widgets/CountsEntry.vue'
+import { countedTest } from './counted'
 import FreeTime from './FreeTime.vue'
 import RatingRow from './RatingRow.vue'
 import SittingChoice from './SittingChoice.vue'
@@ -17,7 +18,10 @@ const { smAndDown } = useDisplay()
 const exam = computed(() => workspace.exam!)
 const ratings = computed(() => workspace.saves!.ratings.state.document.topics)
 const save = computed(() => workspace.baseline!.diagnostic())
-const entry = computed(() => save.value.state.document)
+const { entry, counts, responses } = countedTest(
+  () => save.value,
+  () => workspace.today,
+)
 const ways = [
   { value: 'test', title: 'a test I sat' },
   { value: 'topics', title: 'how sure I am of each topic' },
@@ -29,20 +33,6 @@ const counted = computed(() => {
   return total !== undefined || Object.keys({ ...sections, ...groups }).length > 0
 })
 const way = ref<Way>(counted.value || !Object.keys(ratings.value).length ? 'test' : 'topics')
-function edit(change: (own: typeof entry.value) => void): void {
-  save.value.edit((own) => {
-    change(own)
-    own.date ??= workspace.today
-  })
-}
-const counts = computed({
-  get: () => entry.value.counts,
-  set: (typed) => edit((own) => void (own.counts = typed)),
-})
-const responses = computed({
-  get: () => entry.value.items,
-  set: (items) => edit((own) => (items ? void (own.items = items) : void delete own.items)),
-})
 const kind = computed(() => workspace.saves!.target.state.document.kind ?? 'number')
 const spread = computed(() => workspace.overview?.verdict?.today)
 const rated = computed(() => Object.keys(ratings.value).length)

@@ -50,9 +50,10 @@ const choose = (id: unknown) => save.value.edit((target) => (target.sitting = St
         <template #label>
           <span class="sitting">
             <span
-              ><strong>{{ dateWords(sitting.date, workspace.today) }}</strong>
-              <span class="soft">
-                {{ distanceWords(sitting.date, workspace.today) }}, {{ sitting.start }}</span
+              ><strong>{{ dateWords(sitting.date, workspace.today) }}</strong
+              >{{ ' '
+              }}<span class="soft"
+                >{{ distanceWords(sitting.date, workspace.today) }}, {{ sitting.start }}</span
               >
               <span v-if="!chosen && sitting.id === taken" class="mark"> · taken until you choose</span></span
             >

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Attempt, Counts } from '@climber/contract'
+import type { Counts } from '@climber/contract'
 import { dateOf, dayNumber, weighed } from '@climber/core'
 import DateField from '../../kit/DateField.vue'
 import NumberField from '../../kit/NumberField.vue'
@@ -11,7 +11,9 @@ import { within } from '../../kit/problems'
 import CountsEntry from '../../widgets/CountsEntry.vue'
 import KnownRange from '../../widgets/KnownRange.vue'
 import type { Problem } from '../../stores/autosave'
+import { countedTest } from './counted'
 import RatingRow from './RatingRow.vue'
+import { vCards } from '../../kit/cards'
 
 const workspace = useWorkspace()
 const baseline = computed(() => workspace.baseline!)
@@ -20,7 +22,10 @@ const lines = computed(() => new Map(workspace.overview?.topics.map((line) => [l
 /** The earlier test that is being entered; the diagnostic where none is chosen. */
 const chosen = ref<string>()
 const save = computed(() => baseline.value.saves.get(chosen.value ?? '') ?? baseline.value.diagnostic())
-const entry = computed(() => save.value.state.document)
+const { entry, edit, counts, responses } = countedTest(
+  () => save.value,
+  () => workspace.today,
+)
 const isEarlier = computed(() => entry.value.kind === 'earlier')
 const ratings = computed(() => workspace.saves!.ratings)
 const problemOf = ({ state }: { state: { problems: Problem[] } }, path: string) =>
@@ -36,13 +41,6 @@ const weights = computed(() => {
   )
 })
 
-/** Something was written of the test: a diagnostic that has no day yet is today's. */
-function edit(change: (attempt: Attempt) => void): void {
-  save.value.edit((attempt) => {
-    change(attempt)
-    if (!attempt.date) attempt.date = workspace.today
-  })
-}
 const isNothing = (counts: Counts) => counts.right + counts.wrong + counts.blank === 0
 function putTopic(id: string, counts: Counts | undefined): void {
   edit(({ counts: { topics } }) => {
@@ -57,14 +55,6 @@ function setTopic(id: string, field: 'right' | 'wrong' | 'blank', items: number)
   }
   putTopic(id, isNothing(next) ? undefined : next)
 }
-const typed = computed({
-  get: () => entry.value.counts,
-  set: (counts) => edit((own) => void (own.counts = counts)),
-})
-const responses = computed({
-  get: () => entry.value.items,
-  set: (items) => edit((own) => (items ? void (own.items = items) : void delete own.items)),
-})
 const setDate = (date: string | undefined) =>
   save.value.edit((own) => {
     if (date) own.date = date
@@ -161,7 +151,7 @@ const setHalf = (days: number | undefined) =>
     </p>
     <CountsEntry
       :key="chosen ?? 'diagnostic'"
-      v-model:counts="typed"
+      v-model:counts="counts"
       v-model:responses="responses"
       :exam="exam"
       :form="form"
@@ -173,7 +163,7 @@ const setHalf = (days: number | undefined) =>
       with the range it lies in 8 times in 10.
     </p>
     <div class="scroll">
-      <table class="lines topics">
+      <table v-cards class="lines as-cards topics">
         <thead>
           <tr>
             <th>Topic</th>

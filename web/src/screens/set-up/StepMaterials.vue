@@ -23,6 +23,7 @@ import TextField from '../../kit/TextField.vue'
 import FileProblems from '../../widgets/FileProblems.vue'
 import TopicChips from '../../widgets/TopicChips.vue'
 import type { Problem } from '../../stores/autosave'
+import { vCards } from '../../kit/cards'
 
 /** The shelf: what there is to learn from, how long it takes, and what of it is kept for rehearsal. */
 const workspace = useWorkspace()
@@ -215,7 +216,7 @@ async function read(file: File): Promise<void> {
         />
       </div>
       <div v-if="item.kind === 'book'" class="scroll">
-        <table class="lines small">
+        <table v-cards class="lines as-cards small">
           <thead>
             <tr>
               <th>Chapter</th>

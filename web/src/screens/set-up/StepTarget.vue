@@ -10,6 +10,7 @@ import { percentWords, rawWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import SittingChoice from './SittingChoice.vue'
 import TargetScore from './TargetScore.vue'
+import { vCards } from '../../kit/cards'
 
 const workspace = useWorkspace()
 const save = computed(() => workspace.saves!.target)
@@ -120,7 +121,7 @@ const opens = (id: string) => workspace.overview?.verdict?.places.find((one) => 
         @update:model-value="setOpen"
       />
       <div class="scroll">
-        <table class="lines" data-testid="places">
+        <table v-cards class="lines as-cards" data-testid="places">
           <thead>
             <tr>
               <th>Place</th>

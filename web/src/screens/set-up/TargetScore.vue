@@ -47,8 +47,4 @@ const setTarget = (score: number | undefined) =>
 .target {
   max-width: 360px;
 }
-.target :deep(input) {
-  font-family: var(--large);
-  font-size: 28px;
-}
 </style>

@@ -17,6 +17,7 @@ import { dropRoom, keepRoom, openRoom, thrownAway } from '../../stores/attending
 import { useWorkspace } from '../../stores/workspace'
 import { plain } from '../../workers/core'
 import { useChoice } from './choosing'
+import { vCards } from '../../kit/cards'
 
 /** Before a test: what is sat, how, and what to expect of it. */
 const route = useRoute()
@@ -260,7 +261,7 @@ async function begin(): Promise<void> {
     </form>
     <aside class="stack beside" aria-label="What comes">
       <h2>What comes</h2>
-      <table class="lines small">
+      <table v-cards class="lines as-cards small">
         <tbody>
           <template v-for="part in parts" :key="part.id">
             <tr>

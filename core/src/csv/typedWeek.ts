@@ -1,6 +1,6 @@
 import type { Availability } from '@climber/contract'
-import type { TableProblem } from '../csv/cells'
-import { minuteOf, timeOf } from './day'
+import type { TableProblem } from './cells'
+import { minuteOf, timeOf } from '../time/day'
 
 /** A time of a week as it was typed, and the words beside it. */
 export interface TypedTime {

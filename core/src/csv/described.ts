@@ -1,9 +1,9 @@
 import type { ExamFormat, ItemGroup, Topic } from '@climber/contract'
-import { readTopicLines } from '../csv/topics'
-import { readConversion } from '../csv/tables'
+import { readTopicLines } from './topics'
+import { readConversion } from './tables'
 import { highestRaw, lowestRaw } from '../scoring/raw'
-import { makeSum } from './shares'
-import { slugOf } from './slug'
+import { makeSum } from '../exam/shares'
+import { slugOf } from '../exam/slug'
 
 /** What an exam's own page says of it, as somebody types it who wants a plan tonight; the rest of the format can wait. */
 export interface DescribedExam {
