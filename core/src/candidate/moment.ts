@@ -1,5 +1,6 @@
 import type { CandidateRecord, Plan, PlanSession, Sitting } from '@climber/contract'
 import { diagnosticOf } from '../attempts/sat'
+import { dateOf, dayNumber } from '../time/day'
 
 export type { CandidateRecord } from '@climber/contract'
 
@@ -9,9 +10,12 @@ export interface Moment {
   minute: number
 }
 
+/** Days that a plan wants before it: what is sooner is taken by nobody who did not choose it. */
+const leastDays = 28
+
 /**
- * The sitting aimed at: the one chosen, or else the one that is planned for; without a plan the first that one can still
- * register for, or at least the first that is not over.
+ * The sitting aimed at: the one chosen, or else the one that is planned for; without a plan the first far enough away that one
+ * can still register for, or else the last of those that one can, or at least the first that is not over.
  */
 export function sittingOf(
   { exam, target, plan }: Pick<CandidateRecord, 'exam' | 'target'> & { plan?: Pick<Plan, 'sitting'> },
@@ -22,9 +26,12 @@ export function sittingOf(
   const ahead = [...exam.sittings]
     .sort((a, b) => a.date.localeCompare(b.date))
     .filter(({ date }) => date >= today)
+  const open = ahead.filter(({ registerBy }) => registerBy === undefined || registerBy >= today)
+  const farEnough = dateOf(dayNumber(today) + leastDays)
   return (
     ahead.find(({ id }) => id === plan?.sitting) ??
-    ahead.find(({ registerBy }) => registerBy === undefined || registerBy >= today) ??
+    open.find(({ date }) => date >= farEnough) ??
+    open[open.length - 1] ??
     ahead[0]
   )
 }

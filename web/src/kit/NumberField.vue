@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { readNumber } from './reading'
+import { numberText, readNumber } from './reading'
 import { typedField } from './typed'
 
 /** A number with its unit and range. */
@@ -26,7 +26,7 @@ const range = computed(() => {
 const wanted = () => [props.whole ? 'a whole number' : 'a number', range.value].filter(Boolean).join(', ')
 const { text, said, leave } = typedField(value, {
   read: readNumber,
-  show: String,
+  show: numberText,
   against: (found) =>
     (props.whole && !Number.isInteger(found)) ||
     found < (props.min ?? -Infinity) ||

@@ -57,8 +57,16 @@ export function readDate(text: string, today: string): string | undefined {
 export function readNumber(text: string): number | undefined {
   const typed = text.trim().replace(',', '.')
   const fraction = /^(-?\d+)\s*\/\s*([1-9]\d*)$/.exec(typed)
-  if (fraction) return Number((Number(fraction[1]) / Number(fraction[2])).toPrecision(12))
+  if (fraction) return Number(fraction[1]) / Number(fraction[2])
   return /^-?(\d+\.?\d*|\.\d+)$/.test(typed) ? Number(typed) : undefined
+}
+
+/** A number as it is shown: one with no end to its digits as the fraction that it is, if it is a plain one. */
+export function numberText(value: number): string {
+  const text = String(value)
+  if (text.length <= 8) return text
+  const under = [3, 6, 7, 9, 11, 12].find((one) => Math.abs(value * one - Math.round(value * one)) < 1e-9)
+  return under ? `${Math.round(value * under)}/${under}` : text
 }
 
 /** Minutes: `90`, `1 h 30`, `1:30`, `1.5 h`, `45 min`. Undefined for what is none. */
