@@ -1,4 +1,5 @@
 export * from './time/day'
+export * from './time/zone'
 export * from './csv/typedWeek'
 export * from './exact/functions'
 export * from './scoring/conversion'

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import type { SessionAnswer } from '@climber/contract'
-import { wallClock } from '@climber/core'
+import { clockIn } from '../manners/wallClock'
 import { call, isPassing, setToken } from '../api'
 import { probeWith } from '../outbox/connection'
 import { openOutbox } from '../outbox/here'
@@ -72,7 +72,7 @@ export const useSession = defineStore('session', () => {
       ? serverNow.value
       : new Date(Date.parse(serverNow.value) + performance.now() - heardAt).toISOString()
   /** Date and minute in `zone`. */
-  const moment = (zone: string) => wallClock(now(), zone)
+  const moment = (zone: string) => clockIn(now(), zone)
 
   return {
     user,
