@@ -20,7 +20,11 @@ function formatIn(zone: string): Intl.DateTimeFormat {
  * screen needs no other calendar arithmetic and would load all of Temporal for it. Years 1000 to 9999.
  */
 export function clockIn(instant: string, zone: string): { date: string; minute: number } {
-  const parts = new Map(formatIn(zone).formatToParts(new Date(instant)).map(({ type, value }) => [type, value]))
+  const parts = new Map(
+    formatIn(zone)
+      .formatToParts(new Date(instant))
+      .map(({ type, value }) => [type, value]),
+  )
   const part = (name: Intl.DateTimeFormatPartTypes) => parts.get(name) ?? ''
   return {
     date: `${part('year')}-${part('month')}-${part('day')}`,

@@ -186,8 +186,10 @@ main {
     padding-left: 12px;
     gap: 6px;
   }
+  /* The horizon and the line below it, from the start. */
   .band {
     grid-template-columns: 1fr;
+    min-height: 113px;
   }
   .summary {
     border-left: 0;

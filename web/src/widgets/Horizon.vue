@@ -3,6 +3,7 @@ import { area, curveMonotoneX, line, scaleLinear } from 'd3'
 import { computed, ref } from 'vue'
 import type { Phase, PlanSession, PlanWeek } from '@climber/contract'
 import { type Overview, dateOf, dayNumber } from '@climber/core'
+import { outlookOn } from '../manners/outlook'
 import { dateWords, durationWords, scoreWords } from '../manners/words'
 import { useWidth } from '../manners/size'
 
@@ -74,16 +75,7 @@ const planned = computed(() =>
       kind === 'test' && (status === 'planned' || status === 'running') && date >= props.today,
   ),
 )
-const levelAt = (date: string) => {
-  const day = dayNumber(date)
-  const { outlook } = props.overview
-  const after = outlook.findIndex((point) => dayNumber(point.date) >= day)
-  const b = outlook[after] ?? outlook[outlook.length - 1]
-  const a = outlook[Math.max(0, after - 1)]
-  if (!a || !b) return 0
-  const span = dayNumber(b.date) - dayNumber(a.date)
-  return span ? a.mean + ((b.mean - a.mean) * (day - dayNumber(a.date))) / span : b.mean
-}
+const levelAt = (date: string) => outlookOn(props.overview.outlook, date)?.mean ?? 0
 const foot = computed(() => height.value - margin.value.bottom)
 const busiest = computed(() =>
   Math.max(60, ...(props.weeks ?? []).map(({ plannedMinutes }) => plannedMinutes)),

@@ -4,6 +4,7 @@ import type { StoredSession } from '@climber/contract'
 import { isTimed, restOf, satOf, statusOn } from '@climber/core'
 import { useSession } from '../stores/session'
 import { useWorkspace } from '../stores/workspace'
+import NumberField from '../kit/NumberField.vue'
 
 /** Start, stop, done with its minutes, slipped, skipped; and back again. */
 const props = defineProps<{ session: StoredSession }>()
@@ -164,24 +165,21 @@ function done(): void {
           @click="mark({ status: 'running', startedAt: account.now() })"
           >Start</v-btn
         >
-        <label class="small">
-          <input
-            v-model.number="minutes"
-            class="figure"
-            type="number"
-            min="1"
-            max="1440"
-            :aria-label="`Minutes spent on ${workspace.titleOf(session)}`"
-            @focus="typed = true"
-            @input="typed = true"
+        <span class="minutes">
+          <NumberField
+            quiet
+            whole
+            unit="min"
+            :min="1"
+            :max="1440"
+            :label="`Minutes spent on ${workspace.titleOf(session)}`"
+            :model-value="minutes"
+            @update:model-value="((typed = true), (minutes = $event ?? 0))"
           />
-          min
-        </label>
+        </span>
         <v-btn class="main" :disabled="busy" @click="done">{{
           status === 'running' ? 'Stop: done' : 'Done'
         }}</v-btn>
-      </div>
-      <div class="row">
         <v-btn
           v-if="status === 'running'"
           :disabled="busy"
@@ -205,3 +203,9 @@ function done(): void {
     <p v-if="problem" class="bad small" role="alert">{{ problem }}</p>
   </div>
 </template>
+
+<style scoped>
+.minutes {
+  width: 92px;
+}
+</style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { dateOf, dayNumber, hasSlipped, materialOf, minuteOf, mondayOf } from '@climber/core'
+import { dayNumber, hasSlipped, materialOf, minuteOf } from '@climber/core'
 import { kindWord } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
 import { useReasons } from '../../stores/reasons'
@@ -8,6 +8,9 @@ import { useWorkspace } from '../../stores/workspace'
 import Caution from '../../widgets/Caution.vue'
 import DueCards from '../../widgets/DueCards.vue'
 import SessionActions from '../../widgets/SessionActions.vue'
+import Ahead from './Ahead.vue'
+import DayLine from './DayLine.vue'
+import WeekSoFar from './WeekSoFar.vue'
 
 const workspace = useWorkspace()
 const sessions = computed(() => workspace.plan?.sessions ?? [])
@@ -32,26 +35,10 @@ const slipped = computed(() =>
 /** Why the plan should be mended, besides what slipped: that has a list of its own. */
 const reasons = useReasons().lines
 const all = ref(false)
-const monday = computed(() => dateOf(mondayOf(dayNumber(workspace.today))))
-const week = computed(() => {
-  const own = sessions.value.filter(
-    ({ date }) => date >= monday.value && dayNumber(date) < dayNumber(monday.value) + 7,
-  )
-  const sum = (list: typeof own, minutes: (one: (typeof own)[number]) => number) =>
-    list.reduce((total, one) => total + minutes(one), 0)
-  const done = own.filter(({ status }) => status === 'done')
-  return {
-    done: sum(done, (one) => one.minutesDone ?? one.minutes),
-    planned: sum(
-      own.filter(({ status }) => status !== 'skipped'),
-      ({ minutes }) => minutes,
-    ),
-    slipped: sum(
-      own.filter((one) => hasSlipped(one, workspace.today)),
-      ({ minutes }) => minutes,
-    ),
-  }
-})
+/** What comes after the next one: of other days, since those of today stand in the day's own list. */
+const ahead = computed(() =>
+  open.value.filter(({ id, date }) => id !== next.value?.id && date !== workspace.today),
+)
 const when = computed(() => {
   if (!next.value) return ''
   const { date, start, minutes } = next.value
@@ -83,11 +70,13 @@ const when = computed(() => {
             ><span class="word">{{ kindWord(next) }}</span></span
           >
           <span>{{ when }}</span>
+          <span v-if="next.date !== workspace.today && !today.length" class="soft">Nothing today.</span>
         </div>
         <p class="large title" data-testid="next-title">{{ workspace.titleOf(next) }}</p>
-        <p v-if="materialOf(next)">{{ materialOf(next)!.text }}</p>
-        <p class="why">{{ workspace.whyOf(next) }}</p>
+        <p v-if="materialOf(next)" class="material">{{ materialOf(next)!.text }}</p>
         <SessionActions :session="next" />
+        <DueCards />
+        <p class="why small soft">{{ workspace.whyOf(next) }}</p>
       </section>
       <p v-else>
         Nothing is left to do in this plan.
@@ -97,6 +86,7 @@ const when = computed(() => {
       </p>
       <template v-if="rest.length">
         <h2>{{ dateWords(workspace.today) }}</h2>
+        <DayLine v-if="today.length > 1" :sessions="today" :minute="workspace.now.minute" />
         <table class="lines">
           <tbody>
             <tr v-for="session in rest" :key="session.id">
@@ -124,6 +114,7 @@ const when = computed(() => {
           </tbody>
         </table>
       </template>
+      <Ahead :sessions="ahead" />
     </div>
     <aside v-if="workspace.plan" class="beside stack">
       <div v-if="today.some(({ status }) => status === 'planned')">
@@ -138,28 +129,7 @@ const when = computed(() => {
           >Not today</v-btn
         >
       </div>
-      <DueCards />
-      <h2>This week</h2>
-      <div
-        class="meter"
-        role="img"
-        :aria-label="`${durationWords(week.done)} of ${durationWords(week.planned)} done`"
-      >
-        <span :style="{ width: `${Math.min(100, (100 * week.done) / Math.max(1, week.planned))}%` }" />
-      </div>
-      <p>
-        <strong>{{ durationWords(week.done) }}</strong> of {{ durationWords(week.planned) }} done<template
-          v-if="week.slipped"
-          >, <span class="bad">{{ durationWords(week.slipped) }} slipped</span></template
-        >
-      </p>
-      <p v-if="reasons.others.length" class="small" data-testid="why-mend">
-        {{ reasons.others.join(' ') }}
-        <router-link
-          :to="{ name: 'plan', params: { candidateId: workspace.candidate!.id }, query: { replan: 'mend' } }"
-          >Mend the plan</router-link
-        >.
-      </p>
+      <WeekSoFar :sessions="sessions" :today="workspace.today" />
       <template v-if="slipped.length">
         <h2 class="mt-3">Slipped</h2>
         <p class="small soft">
@@ -186,6 +156,13 @@ const when = computed(() => {
           <v-btn @click="all = true">All {{ slipped.length }}</v-btn>
         </div>
       </template>
+      <p v-if="reasons.others.length" class="small" data-testid="why-mend">
+        {{ reasons.others.join(' ') }}
+        <router-link
+          :to="{ name: 'plan', params: { candidateId: workspace.candidate!.id }, query: { replan: 'mend' } }"
+          >Mend the plan</router-link
+        >.
+      </p>
       <Caution />
     </aside>
   </div>
@@ -220,14 +197,8 @@ const when = computed(() => {
   border-left: 1px solid var(--hair);
   padding-left: 24px;
 }
-.meter {
-  height: 10px;
-  border: 1px solid var(--ink);
-}
-.meter span {
-  display: block;
-  height: 100%;
-  background: var(--lichen);
+.material {
+  font-size: 17px;
 }
 .slip {
   border-bottom: 1px solid var(--hair);
