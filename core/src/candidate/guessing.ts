@@ -1,5 +1,5 @@
 import type { AimChoice, ItemGroup } from '@climber/contract'
-import { type GuessTable, guessTable, sentenceOf, type Zone, zonesOf } from '../guessing/table'
+import { type GuessTable, guessTable, ruleCost, ruleOf, sentenceOf } from '../guessing/table'
 import { type Answers, gainOf, mixOdds, type MixOdds, type Worth } from '../guessing/paper'
 import { type Rate, reliabilityOf } from '../guessing/reliability'
 import { type Situation, situationsOf } from '../guessing/trainer'
@@ -169,8 +169,9 @@ function worthOf(
 
 export interface GuessAdvice {
   table: GuessTable
-  zones: Zone[]
   sentence: string
+  /** What the sentence gives away against the table, where it is a rule. */
+  cost?: string
   /** Conversion table used, and the least raw score it asks for the aim; nothing out of reach or for the whole exam. */
   conversion: string
   rawNeeded?: number
@@ -204,15 +205,15 @@ export function guessAdvice(ground: GuessGround, question: GuessQuestion): Guess
     others: ground.others,
     worth: worthOf(ground, question, named),
   })
-  const zones = zonesOf(table)
+  const rule = ruleOf(table)
   const needed =
     question.aim.kind === 'score'
       ? rawNeeded({ groups: ground.way }, named.conversion, question.aim.scaled)
       : undefined
   return {
     table,
-    zones,
-    sentence: sentenceOf(zones, question.left, group.items, gainOf(answersOf(question.left))),
+    sentence: sentenceOf(table, rule, question.left, gainOf(answersOf(question.left))),
+    ...(rule && { cost: ruleCost(rule) }),
     conversion: named.title,
     ...(needed !== undefined && { rawNeeded: needed + (question.stricter ?? 0) }),
     sure,

@@ -4,16 +4,18 @@ import {
   type Answers,
   bestGuessing,
   costOf,
+  type GuessTable,
   guessTable,
   habitOf,
   mixOdds,
+  noDifference,
   randomFrom,
   reaching,
+  ruleCost,
+  ruleOf,
   sentenceOf,
-  worthSaying,
   situationsOf,
   type TableQuestion,
-  zonesOf,
 } from '../index'
 import { rawNeeded } from '../index'
 import { sectionE, tableE } from '../../test/fixture'
@@ -200,12 +202,22 @@ describe('unsure items of several kinds', () => {
   })
 })
 
-describe('the sentence', () => {
-  const zones = zonesOf(guessTable(questionE))
-  it('gives away at most two hundredths anywhere, in stretches that leave no gap and never say the same twice', () => {
+describe('the rule to remember', () => {
+  /** What a rule gives away, cell by cell. */
+  const given = (table: GuessTable, flips: number, below: 'answer' | 'leave') => {
+    const away: number[] = []
+    for (let safe = 0; safe < table.size; safe++)
+      for (let unsure = 1; safe + unsure < table.size; unsure++) {
+        const at = safe * table.size + unsure
+        const answers = safe < flips === (below === 'answer')
+        away.push(table.odds[at]! - (answers ? table.all : table.none)[at]!)
+      }
+    return { most: Math.max(...away), sum: away.reduce((a, b) => a + b, 0) }
+  }
+  it('is the best of all with two halves, and its cost is what it gives away', () => {
     const random = randomFrom(21)
-    for (let paper = 0; paper < 40; paper++) {
-      const items = 10 + Math.floor(random() * 40)
+    for (let paper = 0; paper < 25; paper++) {
+      const items = 8 + Math.floor(random() * 25)
       const table = guessTable({
         ...questionE,
         items,
@@ -214,39 +226,43 @@ describe('the sentence', () => {
         perWrong: random() < 0.5 ? 1 / 3 : 0.25,
         worth: reaching(Math.round(items * random())),
       })
-      const told = zonesOf(table)
-      expect(told[0]!.from).toBe(0)
-      expect(told[told.length - 1]!.to).toBe(items - 1)
-      told.forEach(({ from, to, advice, some }, at) => {
-        if (at) expect([told[at - 1]!.to, told[at - 1]!.advice === advice]).toEqual([from - 1, false])
-        for (let safe = from; safe <= to; safe++) {
-          const cell = safe * table.size + items - safe
-          const [best, none, all] = [table.odds[cell]!, table.none[cell]!, table.all[cell]!]
-          const given = {
-            answer: best - all,
-            leave: best - none,
-            some: some && table.best[cell]! >= some.least && table.best[cell]! <= some.most ? 0 : 1,
-          }
-          const away = advice ? given[advice] : Math.max(given.answer, given.leave)
-          expect(away).toBeLessThan(2 * worthSaying)
-        }
-      })
+      const rule = ruleOf(table)
+      const every = (['answer', 'leave'] as const).flatMap((below) =>
+        Array.from({ length: table.size + 1 }, (_, flips) => given(table, flips, below).sum),
+      )
+      if (!rule) {
+        expect(Math.min(...every)).toBeLessThan(noDifference * items * items)
+        continue
+      }
+      const own = given(table, rule.flips, rule.below)
+      expect(own.sum).toBeLessThanOrEqual(Math.min(...every) + 1e-6)
+      expect(rule.most).toBeCloseTo(own.most, 12)
+      expect(rule.average).toBeLessThanOrEqual(rule.most + 1e-12)
     }
   })
-  it('says where the advice flips', () => {
-    const sentence = sentenceOf(zones, 3, 60)
-    expect(sentence).toBe(
-      'With three options left on all the rest: up to 37 safe answers, answer them all; from 38 to 48 safe answers, answer some: 20 down to 2; from 49 safe answers on, leave them blank.',
+  it('is said in two clauses, and what it costs beside it', () => {
+    const table = guessTable(questionE)
+    const rule = ruleOf(table)!
+    expect(sentenceOf(table, rule, 3)).toBe(
+      `With three options left: answer them all with fewer than ${rule.flips} safe, leave them blank from ${rule.flips} on.`,
     )
+    expect([rule.below, rule.flips]).toEqual(['answer', 46])
+    expect(ruleCost(rule)).toMatch(
+      /^Kept everywhere it gives away .*% of the chance on average, .*% at worst/,
+    )
+    expect(sentenceOf(table, { ...rule, flips: 0 }, 2)).toBe('With two options left: leave them blank.')
+    expect(sentenceOf(table, { ...rule, flips: 61 }, 2)).toBe('With two options left: answer them all.')
+    expect(ruleCost({ ...rule, most: 0, average: 0 })).toBe('It gives nothing away.')
   })
   it('says so when it makes no difference', () => {
-    const hopeless = zonesOf(guessTable({ ...questionE, worth: reaching(1000) }))
-    expect(sentenceOf(hopeless, 3, 60, 1 / 9)).toBe(
+    const hopeless = guessTable({ ...questionE, worth: reaching(1000) })
+    expect(ruleOf(hopeless)).toBeUndefined()
+    expect(sentenceOf(hopeless, undefined, 3, 1 / 9)).toBe(
       'With three options left: the score is out of reach, whatever you do; on average an answer still brings 0.11 marks, so answer them all.',
     )
-    expect(sentenceOf(hopeless, 3, 60, -0.2)).toContain('costs 0.20 marks, so leave them blank')
-    const safe = zonesOf(guessTable({ ...questionE, worth: reaching(-1000) }))
-    expect(sentenceOf(safe, 3, 60)).toContain('is reached')
+    expect(sentenceOf(hopeless, undefined, 3, -0.2)).toContain('costs 0.20 marks, so leave them blank')
+    const safe = guessTable({ ...questionE, worth: reaching(-1000) })
+    expect(sentenceOf(safe, ruleOf(safe), 3)).toContain('is reached')
   })
 })
 

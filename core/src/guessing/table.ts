@@ -98,90 +98,61 @@ export function adviceAt(
   return 'some'
 }
 
-/** In a sentence, a hundredth of the chance is not worth a word, and never more than two are given away. */
-export const worthSaying = 0.01
-
-/** A run of numbers of safe answers with the same advice, everything else being unsure. */
-export interface Zone {
-  from: number
-  to: number
-  advice: Advice | undefined
-  /** Fewest and most to answer, where it is some. */
-  some?: { least: number; most: number }
-  /** Best chance of the target at its ends. */
-  odds: [number, number]
+/** What to do with all unsure answers while fewer than `flips` are safe, and from then on. */
+export interface GuessRule {
+  /** Safe answers from which the second half holds; 0 or `size` where one half is all there is. */
+  flips: number
+  below: 'answer' | 'leave'
+  /** Chance of the target given away against the table: at most, and on average over the cells in which it matters. */
+  most: number
+  average: number
 }
 
-const sayings: (Advice | undefined)[] = ['answer', 'leave', undefined, 'some']
-/** What a cell of "some" weighs where all or none is as good, and an end where it makes no difference, against a clause. */
-const needless = 0.3
-const silence = 0.9
-
 /**
- * How the advice changes with the number of safe answers, all others being unsure: the shortest telling with which nobody
- * gives away more than twice `worthSaying` of the chance anywhere, and over `worthSaying` only to spare clauses. Worked out from the last number of safe answers back, by the
- * weight of what is still to be told.
+ * The best rule of two halves for a table: all unsure answered below a number of safe answers and left blank from there on, or the
+ * other way round. Best is what gives away least over all cells. Undefined where nothing makes a difference.
  */
-export function zonesOf(table: GuessTable): Zone[] {
-  const last = table.size - 2
-  const cell = (safe: number) => safe * table.size + (table.size - 1 - safe)
-  const costs = (safe: number): number[] => {
-    const [odds, none, all] = [table.odds[cell(safe)]!, table.none[cell(safe)]!, table.all[cell(safe)]!]
-    const given = (away: number) =>
-      away < worthSaying ? 0 : away < 2 * worthSaying ? away / worthSaying - 1 : Infinity
-    const [answer, leave] = [given(odds - all), given(odds - none)]
-    return [answer, leave, answer || leave ? Infinity : 0, answer && leave ? 0 : needless]
+export function ruleOf(table: GuessTable): GuessRule | undefined {
+  const { size } = table
+  /** Given away in a row by answering all, and by leaving all. */
+  const lost = { answer: new Float64Array(size), leave: new Float64Array(size) }
+  let matters = 0
+  const lossAt = (does: 'answer' | 'leave', cell: number) =>
+    table.odds[cell]! - (does === 'answer' ? table.all[cell]! : table.none[cell]!)
+  for (let safe = 0; safe < size; safe++)
+    for (let unsure = 1; safe + unsure < size; unsure++) {
+      const cell = safe * size + unsure
+      lost.answer[safe]! += lossAt('answer', cell)
+      lost.leave[safe]! += lossAt('leave', cell)
+      if (adviceAt(table, safe, unsure)) matters++
+    }
+  if (!matters) return undefined
+  let best: { flips: number; below: 'answer' | 'leave'; sum: number } | undefined
+  for (const below of ['answer', 'leave'] as const) {
+    const above = below === 'answer' ? 'leave' : 'answer'
+    let sum = lost[above].reduce((a, b) => a + b, 0)
+    for (let flips = 0; flips <= size; flips++) {
+      // A rule without a second half is the easier one to keep, where both give away the same.
+      const whole = flips === 0 || flips === size ? 1e-9 : 0
+      if (!best || sum - whole < best.sum) best = { flips, below, sum: sum - whole }
+      if (flips < size) sum += lost[below][flips]! - lost[above][flips]!
+    }
   }
-  const opening = sayings.map((saying) => (saying ? 1 : silence))
-  /** Weight of all from a number of safe answers on, by what is said of it; and what is said of the next. */
-  let weights = costs(last)
-  const next: number[][] = []
-  for (let safe = last - 1; safe >= 0; safe--) {
-    const after = weights.map((weight, saying) => weight + opening[saying]!)
-    const other = after.indexOf(Math.min(...after))
-    next[safe] = weights.map((weight, saying) => (weight <= after[other]! ? saying : other))
-    weights = costs(safe).map((cost, saying) => cost + Math.min(weights[saying]!, after[other]!))
-  }
-  const all = weights.map((weight, saying) => weight + opening[saying]!)
-  let saying = all.indexOf(Math.min(...all))
-  const zones: Zone[] = []
-  for (let safe = 0; safe <= last; saying = next[safe++]?.[saying] ?? saying) {
-    const advice = sayings[saying]
-    const best = table.best[cell(safe)]!
-    const zone = zones[zones.length - 1]
-    const odds = table.odds[cell(safe)]!
-    if (zone && zone.advice === advice) {
-      zone.to = safe
-      zone.odds[1] = odds
-      if (zone.some)
-        zone.some = { least: Math.min(zone.some.least, best), most: Math.max(zone.some.most, best) }
-    } else
-      zones.push({
-        from: safe,
-        to: safe,
-        advice,
-        ...(advice === 'some' && { some: { least: best, most: best } }),
-        odds: [odds, odds],
-      })
-  }
-  return zones
+  const { flips, below } = best!
+  const above = below === 'answer' ? 'leave' : 'answer'
+  let most = 0
+  let sum = 0
+  for (let safe = 0; safe < size; safe++)
+    for (let unsure = 1; safe + unsure < size; unsure++) {
+      const away = lossAt(safe < flips ? below : above, safe * size + unsure)
+      most = Math.max(most, away)
+      sum += away
+    }
+  return { flips, below, most, average: sum / matters }
 }
 
 const numberWords = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten']
 export const countWords = (count: number): string => numberWords[count] ?? String(count)
-
-const answersWords = (count: number): string => `${count} safe ${count === 1 ? 'answer' : 'answers'}`
-
-const spanWords = ({ from, to }: Pick<Zone, 'from' | 'to'>, last: number): string =>
-  from === 0 && to >= last
-    ? 'however many are safe'
-    : from === 0
-      ? `up to ${answersWords(to)}`
-      : to >= last
-        ? `from ${answersWords(from)} on`
-        : from === to
-          ? `at ${answersWords(from)}`
-          : `from ${from} to ${answersWords(to)}`
 
 const gainWords = (gain: number): string =>
   gain > 1e-9
@@ -190,27 +161,36 @@ const gainWords = (gain: number): string =>
       ? `costs ${(-gain).toFixed(2)} marks, so leave them blank`
       : 'brings nothing and costs nothing'
 
+const doing = { answer: 'answer them all', leave: 'leave them blank' } as const
+
+/** The rule in at most two clauses. */
+function ruleWords({ flips, below }: GuessRule, items: number): string {
+  const above = below === 'answer' ? 'leave' : 'answer'
+  if (flips > items - 1) return doing[below]
+  if (flips === 0) return doing[above]
+  return `${doing[below]} with fewer than ${flips} safe, ${doing[above]} from ${flips} on`
+}
+
+const pointsWords = (chance: number): string => {
+  const points = 100 * chance
+  return points < 0.05 ? 'nothing' : points < 1.5 ? `${points.toFixed(1)}%` : `${Math.round(points)}%`
+}
+
+/** What keeping to the rule everywhere gives away. */
+export const ruleCost = ({ most, average }: GuessRule): string =>
+  most < noDifference
+    ? 'It gives nothing away.'
+    : `Kept everywhere it gives away ${pointsWords(average)} of the chance on average, ${pointsWords(most)} at worst; the table has every case.`
+
 /**
- * The advice as one sentence to remember, for items with `left` options left and all others unsure. `gain` is what an answer
- * brings on average, for a score that is out of reach.
+ * The advice as one sentence to remember, for items with `left` options left: two clauses at most. `gain` is what an answer brings
+ * on average, for a score that is out of reach.
  */
-export function sentenceOf(zones: Zone[], left: number, items: number, gain = 0): string {
+export function sentenceOf(table: GuessTable, rule: GuessRule | undefined, left: number, gain = 0): string {
   const options = `With ${countWords(left)} options left`
-  if (zones.every(({ advice }) => advice === undefined)) {
-    const reached = zones.some(({ odds }) => odds[1] > 0.5)
-    return reached
-      ? `${options}: the score is reached whatever you do with the unsure ones.`
-      : `${options}: the score is out of reach, whatever you do; on average an answer ${gainWords(gain)}.`
-  }
-  const saying = ({ advice, some }: Zone) =>
-    advice === undefined
-      ? 'it makes no difference'
-      : advice === 'answer'
-        ? 'answer them all'
-        : advice === 'leave'
-          ? 'leave them blank'
-          : some!.least === some!.most
-            ? `answer ${some!.least} of them`
-            : `answer some: ${some!.most} down to ${some!.least || 'none'}`
-  return `${options} on all the rest: ${zones.map((zone) => `${spanWords(zone, items - 1)}, ${saying(zone)}`).join('; ')}.`
+  if (rule) return `${options}: ${ruleWords(rule, table.size - 1)}.`
+  // Nothing matters: the score is reached, or out of reach, in every cell alike.
+  return table.odds[table.size - 1]! > 0.5 || table.odds[(table.size - 1) * table.size]! > 0.5
+    ? `${options}: the score is reached whatever you do with the unsure ones.`
+    : `${options}: the score is out of reach, whatever you do; on average an answer ${gainWords(gain)}.`
 }

@@ -24,10 +24,11 @@ const minutesOf = ({ queue, fits }: RecallView): number =>
 </script>
 
 <template>
-  <p v-if="view?.fits" class="small">
+  <p v-if="!view" class="small">&nbsp;</p>
+  <p v-else-if="view.fits" class="small">
     <router-link :to="{ name: 'recall', params: { candidateId: workspace.candidate!.id } }"
       >{{ view.fits }} due from memory</router-link
     >, {{ durationWords(minutesOf(view)) }}.
   </p>
-  <p v-else-if="view?.done.answers" class="small soft">Nothing more is due from memory today.</p>
+  <p v-else-if="view.done.answers" class="small soft">Nothing more is due from memory today.</p>
 </template>

@@ -33,7 +33,13 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
 </script>
 
 <template>
-  <section class="verdict" aria-label="Verdict" aria-live="polite" :data-lag="Math.round(workspace.lag)">
+  <section
+    class="verdict"
+    :class="{ coming: !verdict }"
+    aria-label="Verdict"
+    aria-live="polite"
+    :data-lag="Math.round(workspace.lag)"
+  >
     <h2>What it takes</h2>
     <template v-if="verdict">
       <div v-if="verdict.odds !== undefined" class="odds">
@@ -162,9 +168,13 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
 </template>
 
 <style scoped>
-/* As high as what comes in its place, so that nothing below moves when it comes. */
+/* As is this for the levers. */
 .waiting {
   min-height: 138px;
+}
+/* As high as what comes, so that nothing below moves when it comes. */
+.coming {
+  min-height: 490px;
 }
 .verdict {
   display: grid;

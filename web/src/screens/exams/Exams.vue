@@ -16,9 +16,16 @@ const router = useRouter()
 const exams = ref<ExamRow[]>()
 const problems = ref<Problem[]>([])
 const problem = ref('')
+const samples = ref<{ id: string; title: string; about: string; file: ClimberFile }[]>([])
 async function load(): Promise<void> {
   try {
-    exams.value = (await askKept(outbox(), 'listExams', {})).answer
+    const [own, shipped] = await Promise.all([
+      askKept(outbox(), 'listExams', {}),
+      samples.value.length ? samples.value : call('listSamples', {}).catch(() => []),
+    ])
+    // Together, so that nothing moves when the second comes.
+    samples.value = shipped
+    exams.value = own.answer
   } catch (error) {
     problem.value = (error as ApiFailure).message
   }
@@ -27,8 +34,6 @@ onMounted(() => {
   document.title = 'Exam formats · Climber'
   void load()
 })
-const samples = ref<{ id: string; title: string; about: string; file: ClimberFile }[]>([])
-onMounted(async () => (samples.value = await call('listSamples', {}).catch(() => [])))
 const others = computed(() =>
   samples.value.filter(({ title }) => !exams.value?.some((exam) => exam.title === title)),
 )
@@ -153,8 +158,10 @@ async function bring(file: File): Promise<void> {
         </tbody>
       </table>
     </template>
-    <h2 class="mt-4">Bring a Climber file</h2>
-    <FileField label="Climber file" accept=".json,application/json" @chosen="bring" />
-    <FileProblems :problems="problems" />
+    <template v-if="exams || problem">
+      <h2 class="mt-4">Bring a Climber file</h2>
+      <FileField label="Climber file" accept=".json,application/json" @chosen="bring" />
+      <FileProblems :problems="problems" />
+    </template>
   </PageFrame>
 </template>

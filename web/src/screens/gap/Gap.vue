@@ -157,6 +157,9 @@ const hoursWords = (value: number) =>
         </section>
         <div :data-lever-lag="Math.round(lag)" data-testid="explored">
           <Verdict v-if="explored" :verdict="explored" :sitting="sitting" :moved="moves" />
+          <div v-else-if="workspace.sitting" class="coming">
+            <v-skeleton-loader type="heading, list-item@4" />
+          </div>
           <p v-else class="soft">There is no sitting to aim at.</p>
         </div>
       </div>
@@ -369,6 +372,15 @@ const hoursWords = (value: number) =>
 </template>
 
 <style scoped>
+/* As high as the verdict, which comes a little later. */
+.coming {
+  min-height: 430px;
+}
+@media (max-width: 700px) {
+  .coming {
+    min-height: 520px;
+  }
+}
 .budgets {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));

@@ -142,7 +142,8 @@ const mixProblem = computed(() => {
 })
 
 const advice = shallowRef<GuessAdvice>()
-const sentences = shallowRef<string[]>([])
+const sayings = shallowRef<{ sentence: string; cost?: string }[]>([])
+const saying = computed(() => sayings.value[options.value.indexOf(left.value)])
 const before = shallowRef<string>()
 const mix = shallowRef<MixOdds>()
 const work = newestOnly(async () => {
@@ -159,7 +160,7 @@ const work = newestOnly(async () => {
     ? undefined
     : await core().guessMix(bare, plain(question), { safe: half.safe, unsure: plain(unsure.value) })
   advice.value = all[lefts.indexOf(question.left)]
-  sentences.value = all.map(({ sentence }) => sentence)
+  sayings.value = all
 })
 watch([ground, supposed, unsure, () => half.safe, mixProblem], () => void work(), {
   immediate: true,
@@ -215,11 +216,10 @@ const answered = computed(() =>
       <div v-else id="guess" class="guess" role="tabpanel" :aria-labelledby="`guess-${ground.group.id}`">
         <div class="stack">
           <p class="say" data-testid="sentence">
-            {{ sentences[options.indexOf(left)] ?? ' ' }}
+            {{ saying?.sentence ?? ' ' }}
           </p>
-          <p v-if="before && before !== sentences[options.indexOf(left)]" class="small soft">
-            As things stand: {{ before }}
-          </p>
+          <p class="cost small soft" data-testid="rule-cost">{{ saying?.cost ?? ' ' }}</p>
+          <p v-if="before && before !== saying?.sentence" class="small soft">As things stand: {{ before }}</p>
           <div class="fields">
             <span class="field"
               ><span class="small soft">Options left on the unsure ones</span>
@@ -254,7 +254,7 @@ const answered = computed(() =>
             />
           </div>
           <GuessTable v-if="advice" :table="advice.table" :cell="cell" :left="left" @choose="choose" />
-          <v-skeleton-loader v-else type="image" />
+          <v-skeleton-loader v-else type="image" class="table" />
         </div>
         <aside class="stack">
           <h2>A paper half done</h2>
@@ -294,6 +294,7 @@ const answered = computed(() =>
             </p>
             <OddsCurve :mix="mix" />
           </template>
+          <div v-else-if="unsureItems" class="mix" />
           <p v-else class="small soft">
             Say how many are safe and how many are unsure, or press a cell of the table.
           </p>
@@ -401,7 +402,18 @@ const answered = computed(() =>
 }
 .say {
   font-size: 17px;
-  min-height: 2.8em;
+  min-height: 1.5em;
+}
+.mix {
+  min-height: 232px;
+}
+.cost {
+  min-height: 1.5em;
+}
+/* As high as the table that takes its place. */
+.table {
+  height: 440px;
+  overflow: hidden;
 }
 .plain {
   border-top: 1px solid var(--hair);
@@ -415,6 +427,13 @@ const answered = computed(() =>
   }
   .rating button {
     min-height: 38px;
+  }
+  .say,
+  .cost {
+    min-height: 3em;
+  }
+  .table {
+    height: 400px;
   }
 }
 </style>

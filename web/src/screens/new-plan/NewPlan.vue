@@ -141,7 +141,7 @@ async function bring(file: File): Promise<void> {
       </fieldset>
       <fieldset class="plain">
         <legend>Which exam?</legend>
-        <v-skeleton-loader v-if="!ready" type="list-item@2" />
+        <v-skeleton-loader v-if="!ready" type="list-item@4" />
         <v-radio-group v-else v-model="chosen" hide-details density="compact">
           <v-radio v-for="exam in newest" :key="exam.id" :value="exam.id" :label="exam.title" />
           <v-radio v-for="sample in unusedSamples" :key="sample.id" :value="sample.id">
@@ -161,15 +161,17 @@ async function bring(file: File): Promise<void> {
         </v-radio-group>
       </fieldset>
       <DescribeExam v-if="chosen === another" :description="description" :today="session.moment(zone).date" />
-      <div class="row">
-        <v-btn type="submit" size="default" class="main" :loading="busy" :disabled="!chosen">Begin</v-btn>
-      </div>
-      <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
-      <hr class="rule" />
-      <h2>Or bring a Climber file</h2>
-      <p class="soft">An exam format to choose above, or a whole plan from another server.</p>
-      <FileField label="Climber file" accept=".json,application/json" @chosen="bring" />
-      <FileProblems :problems="problems" />
+      <template v-if="ready">
+        <div class="row">
+          <v-btn type="submit" size="default" class="main" :loading="busy" :disabled="!chosen">Begin</v-btn>
+        </div>
+        <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
+        <hr class="rule" />
+        <h2>Or bring a Climber file</h2>
+        <p class="soft">An exam format to choose above, or a whole plan from another server.</p>
+        <FileField label="Climber file" accept=".json,application/json" @chosen="bring" />
+        <FileProblems :problems="problems" />
+      </template>
     </form>
   </PageFrame>
 </template>

@@ -112,7 +112,7 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
       :sessions="workspace.plan?.sessions"
     />
     <v-skeleton-loader v-else-if="!overview" type="image" height="330" />
-    <TestsTell />
+    <div :class="{ tells: workspace.attempts.length }"><TestsTell /></div>
     <p v-if="overview?.tests.length" class="small soft">
       Dot: the publisher's paper. Square: another maker's. Hollow: planned, or a form seen before, which stays
       out of the forecast.<template v-if="overview.tests.some((test) => test.between)">
@@ -212,6 +212,15 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
 </template>
 
 <style scoped>
+/* As high as what the tests tell, which comes a little later. */
+.tells {
+  min-height: 105px;
+}
+@media (max-width: 700px) {
+  .tells {
+    min-height: 190px;
+  }
+}
 .head {
   display: flex;
   justify-content: space-between;

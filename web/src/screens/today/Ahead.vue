@@ -21,7 +21,7 @@ const expected = computed(() => {
 <template>
   <section v-if="test" class="stack" aria-label="The next test">
     <h2>The next test</h2>
-    <p>
+    <p class="test">
       {{ workspace.titleOf(test) }}, <strong>{{ dateWords(test.date, workspace.today) }}</strong> at
       {{ test.start }}, {{ distanceWords(test.date, workspace.today)
       }}<template v-if="expected">
@@ -71,6 +71,10 @@ li {
   font-variant-numeric: tabular-nums;
 }
 @media (max-width: 700px) {
+  /* Room for the score, which comes a little later. */
+  .test {
+    min-height: 4.3em;
+  }
   li {
     grid-template-columns: 1fr auto;
   }
