@@ -50,7 +50,6 @@ const { text, said, leave } = typedField(value, {
     :persistent-hint="Boolean(hint)"
     :error-messages="said"
     :placeholder="placeholder"
-    :persistent-placeholder="Boolean(placeholder || unit)"
     :class="{ quiet }"
     inputmode="decimal"
     autocomplete="off"

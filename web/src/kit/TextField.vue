@@ -37,7 +37,6 @@ defineEmits<{ 'update:modelValue': [value: string] }>()
     :hint="hint ?? (optional ? 'may stay empty' : undefined)"
     :persistent-hint="Boolean(hint)"
     :placeholder="placeholder"
-    :persistent-placeholder="Boolean(placeholder)"
     :error-messages="errors"
     :class="{ quiet }"
     @update:model-value="$emit('update:modelValue', $event ?? '')"

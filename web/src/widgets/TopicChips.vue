@@ -20,7 +20,6 @@ const topics = defineModel<string[]>({ required: true })
     :label="quiet ? undefined : label"
     :aria-label="quiet ? label : undefined"
     :placeholder="placeholder"
-    :persistent-placeholder="Boolean(placeholder)"
     :error-messages="errors"
     :class="{ quiet }"
     multiple

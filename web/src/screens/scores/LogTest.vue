@@ -20,6 +20,7 @@ import DateField from '../../kit/DateField.vue'
 import FormDialog from '../../kit/FormDialog.vue'
 import ProblemList from '../../kit/ProblemList.vue'
 import { byField, type Problem, within } from '../../kit/problems'
+import Later from '../../kit/Later.vue'
 import TextField from '../../kit/TextField.vue'
 import Conflict, { type Clash } from '../../widgets/Conflict.vue'
 import CountsEntry from '../../widgets/CountsEntry.vue'
@@ -221,15 +222,17 @@ async function send(attempt: Attempt, version: number): Promise<void> {
       </template>
       <v-checkbox v-model="draft.seen" label="I had seen it before" density="compact" hide-details />
     </div>
-    <CountsEntry
-      :key="opened"
-      v-model:counts="draft.counts"
-      v-model:responses="draft.responses"
-      :exam="exam"
-      :form="form"
-      topics
-      :problems="countsProblems"
-    />
+    <Later>
+      <CountsEntry
+        :key="opened"
+        v-model:counts="draft.counts"
+        v-model:responses="draft.responses"
+        :exam="exam"
+        :form="form"
+        topics
+        :problems="countsProblems"
+      />
+    </Later>
     <p v-if="score" aria-live="polite" data-testid="score-preview">
       <strong class="large total">{{ score.composite }}</strong>
       <span v-if="score.between" class="small">

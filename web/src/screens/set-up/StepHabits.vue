@@ -2,6 +2,8 @@
 import { computed } from 'vue'
 import type { Settings } from '@climber/contract'
 import ChoiceField from '../../kit/ChoiceField.vue'
+import Later from '../../kit/Later.vue'
+import NumberField from '../../kit/NumberField.vue'
 import { useWorkspace } from '../../stores/workspace'
 import Schools from './Schools.vue'
 
@@ -36,27 +38,28 @@ const fields: [Numeric, string, number, string][] = [
     'Extra time as an accommodation: 125 is a quarter more. Ask the testing body early.',
   ],
 ]
-const set = (field: Numeric, factor: number, text: string) =>
-  save.value.edit((settings: Settings) => (settings[field] = Number(text) / factor))
+const set = (field: Numeric, factor: number, number: number | undefined) =>
+  save.value.edit((settings: Settings) => {
+    if (number !== undefined) settings[field] = number / factor
+  })
 const grants = computed(() => workspace.exam?.accommodations ?? [])
 const setGrant = (grant: string) =>
   save.value.edit((settings) => {
     if (grant) settings.accommodation = grant
     else delete settings.accommodation
   })
-const setRhythm = (text: string) =>
-  save.value.edit((settings) => (settings.testEveryDays = text === '' ? null : Number(text)))
+const setRhythm = (days: number | undefined) =>
+  save.value.edit((settings) => (settings.testEveryDays = days ?? null))
 </script>
 
 <template>
   <div class="stack habits">
     <h2>How the plan is made</h2>
     <div v-for="[field, label, factor, why] in fields" :key="field" class="habit">
-      <v-text-field
-        type="number"
+      <NumberField
         :label="label"
         :model-value="Math.round(document[field] * factor * 100) / 100"
-        :error-messages="problemAt(field)"
+        :errors="problemAt(field)"
         @update:model-value="set(field, factor, $event)"
       />
       <p class="small soft">{{ why }}</p>
@@ -77,25 +80,18 @@ const setRhythm = (text: string) =>
       </p>
     </div>
     <div class="habit">
-      <v-text-field
-        type="number"
+      <NumberField
         label="A practice test every … days"
         placeholder="by lead time"
-        persistent-placeholder
-        :model-value="document.testEveryDays ?? ''"
-        :error-messages="problemAt('testEveryDays')"
-        @update:model-value="setRhythm($event)"
+        optional
+        :model-value="document.testEveryDays ?? undefined"
+        :errors="problemAt('testEveryDays')"
+        @update:model-value="setRhythm"
       />
       <p class="small soft">
         Left open, the lead time says: weekly, and closer together in the last third of a long preparation.
       </p>
     </div>
-    <Schools />
+    <Later><Schools /></Later>
   </div>
 </template>
-
-<style scoped>
-select {
-  width: 100%;
-}
-</style>
