@@ -93,6 +93,18 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
     },
   ],
   [
+    'an exam described from its page',
+    async (page) => {
+      await page.goto(`${at('DEMO')}/new`)
+      await page.getByRole('radio', { name: /^Another/ }).check()
+      await page.getByRole('button', { name: 'Another section' }).click()
+      await page.getByRole('button', { name: 'on a scale' }).click()
+      await page.getByRole('button', { name: 'Cut, weight, sets, table' }).first().click()
+      await page.getByRole('button', { name: 'Begin' }).click()
+      await expect(page.getByText('Something of the exam is missing yet')).toBeVisible()
+    },
+  ],
+  [
     'item by item',
     async (page) => {
       await open(page, 'Wenna Tarrowby', 'Set-up')
@@ -252,7 +264,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
       await expect(page.getByRole('article')).toBeVisible()
     },
   ],
-  ...['Exam', 'Where you stand', 'Target', 'Free time', 'Materials', 'How you work'].map(
+  ...['In short', 'Exam', 'Where you stand', 'Target', 'Free time', 'Materials', 'How you work'].map(
     (step): [string, (page: Page) => Promise<void>] => [
       `Set-up: ${step}`,
       async (page) => {

@@ -36,7 +36,7 @@ test('from an empty account to a logged score that moves the forecast, and on to
   await expect(page.getByText('Nothing is free yet, so there is nothing to plan with.')).toBeVisible()
   for (const day of ['Mon', 'Tue', 'Thu']) await paint(page, day, '18:00', '20:00')
   await paint(page, 'Sat', '09:00', '14:30')
-  await expect(page.getByText('13 h 30 free')).toBeVisible()
+  await expect(page.getByText('13 h 30 a week')).toBeVisible()
   await page.getByRole('tab', { name: 'Target' }).click()
   await page.getByLabel('The score you need').fill('305')
   await page.getByRole('radio').nth(2).check()

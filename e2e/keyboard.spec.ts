@@ -42,6 +42,7 @@ test('every step of the path can be done by keyboard', async ({ page }) => {
   for (let step = 0; step < 4 && !(await tidal.isChecked()); step++) await keys.press('ArrowDown')
   await expect(tidal).toBeChecked()
   await press(page.getByRole('button', { name: 'Begin' }))
+  await press(page.getByRole('tab', { name: 'Where you stand' }), 'Space')
 
   const counts = {
     'Tides and streams': [18, 14, 8],

@@ -270,7 +270,7 @@ test('a session that was cut short leaves its rest, which a re-plan places', asy
   const id = await session.getAttribute('data-session')
   await session.click()
   const panel = page.getByRole('complementary')
-  await panel.getByRole('spinbutton', { name: /^Minutes spent on/ }).fill('20')
+  await panel.getByRole('textbox', { name: /^Minutes spent on/ }).fill('20')
   await panel.getByRole('button', { name: 'Done', exact: true }).click()
   await expect(panel).toContainText('Done, 20 minutes.')
   await panel.getByRole('button', { name: 'The rest another day' }).click()

@@ -1,6 +1,6 @@
 import { expect, type Page, test } from './test'
 import { countHands } from './hands'
-import { choose, makeAccount, saved } from './steps'
+import { beginPlan, choose, makeAccount, saved } from './steps'
 
 test.use({ kinds: ['EMPTY'] })
 
@@ -133,3 +133,48 @@ for (const [size, viewport] of [
       expect(minutes).toBeLessThan(3)
     })
   })
+
+test('what is wrong is said at its field, no press is lost to it, and a reload keeps what was typed', async ({
+  page,
+}) => {
+  await makeAccount(page, 'EMPTY')
+  await page.getByRole('link', { name: 'New plan' }).first().click()
+  await page.getByRole('radio', { name: /^Another/ }).check()
+  await page.getByLabel('What the exam is called').fill('Bell Founder')
+  await field(page, 'The paper', 'Topics, one a line').fill('Moulds 30%\nBronze 40%')
+  // Leaving the field says what is wrong with it, and the press that left it still counts.
+  await page.getByRole('button', { name: 'Another section' }).click()
+  await expect(region(page, 'Section 2')).toBeVisible()
+  await expect(region(page, 'Section 1')).toContainText('they come to 70%, not to 100%')
+  await page.reload()
+  await expect(page.getByText('This was begun before and kept in this browser.')).toBeVisible()
+  await expect(page.getByLabel('What the exam is called')).toHaveValue('Bell Founder')
+  await expect(field(page, 'Section 1', 'Topics, one a line')).toHaveValue('Moulds 30%\nBronze 40%')
+  await page.getByRole('button', { name: 'Begin', exact: true }).click()
+  await expect(page.getByText('Something of the exam is missing yet; it is marked above.')).toBeVisible()
+  await expect(field(page, 'Section 1', 'Time')).toBeFocused()
+  await page.getByRole('button', { name: 'Begin again' }).click()
+  await expect(page.getByLabel('What the exam is called')).toHaveValue('')
+})
+
+test('free time is typed, told by its line where it cannot be read, and painted', async ({ page }) => {
+  await makeAccount(page, 'EMPTY')
+  await beginPlan(page)
+  await page.getByRole('tab', { name: 'In short' }).click()
+  const typed = page.getByRole('textbox', { name: 'Free to study, days and times a line' })
+  await typed.fill('Mon-Thu 19-21\nSaturdy 9-12')
+  await typed.blur()
+  await expect(page.getByText('Line 2: "Saturdy" is no day of the week')).toBeVisible()
+  await expect(typed).toHaveValue('Mon-Thu 19-21\nSaturdy 9-12')
+  await typed.fill('Mon-Thu 19-21\nSaturday 9-12')
+  await typed.blur()
+  await expect(typed).toHaveValue('Mon-Thu 19:00-21:00\nSat 09:00-12:00')
+  await expect(page.getByText('11 h a week')).toBeVisible()
+  // A block over two days and two hours.
+  await page.getByRole('gridcell', { name: /^Sat 14:00:/ }).hover()
+  await page.mouse.down()
+  await page.getByRole('gridcell', { name: /^Sun 15:30:/ }).hover({ force: true })
+  await page.mouse.up()
+  await expect(typed).toHaveValue('Mon-Thu 19:00-21:00\nSat 09:00-12:00, 14:00-16:00\nSun 14:00-16:00')
+  await saved(page)
+})

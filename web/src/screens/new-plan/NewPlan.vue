@@ -4,6 +4,7 @@ import { useRouter } from 'vue-router'
 import { climberFileVersion, type ExamRow } from '@climber/contract'
 import { call, type ApiFailure } from '../../api'
 import FileField from '../../kit/FileField.vue'
+import { afterPress } from '../../manners/press'
 import { importCandidate, importExam, isCandidate, readClimberFile } from '../../stores/files'
 import type { Problem } from '../../stores/autosave'
 import { useSession } from '../../stores/session'
@@ -82,6 +83,9 @@ async function begin(): Promise<void> {
   if (chosen.value === another && !format.value) {
     description.tried.value = true
     problem.value = 'Something of the exam is missing yet; it is marked above.'
+    await nextTick()
+    // What is wrong is shown when the press is over.
+    await new Promise<void>(afterPress)
     await nextTick()
     form.value?.querySelector<HTMLElement>('.v-input--error input, .v-input--error textarea')?.focus()
     return

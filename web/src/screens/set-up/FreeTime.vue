@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { readFreeTime, writeFreeTime, minuteOf } from '@climber/core'
+import { steady } from '../../manners/press'
 import { durationWords } from '../../manners/words'
 import LinesField from '../../kit/LinesField.vue'
 import { byField } from '../../kit/problems'
@@ -33,6 +34,8 @@ function type(text: string): void {
   unread.value = told.length ? text : undefined
   if (!told.length) set(found)
 }
+// While one paints, the week does not move away under the pointer because a line is added above it.
+const shown = steady(() => unread.value ?? written.value)
 const light = ref(false)
 const painted = ref(!props.folded)
 </script>
@@ -50,10 +53,10 @@ const painted = ref(!props.folded)
       >
     </div>
     <LinesField
-      :model-value="unread ?? written"
+      :model-value="shown"
       label="Free to study, days and times a line"
       hint="Such as “Mon-Thu 19-21”, “Sat 9-12”, “weekdays 7:30-8:10 light” for a commute."
-      :rows="Math.max(2, written.split('\n').length)"
+      :rows="Math.max(2, shown.split('\n').length)"
       :errors="wrong"
       @update:model-value="type"
     />
