@@ -33,6 +33,7 @@ const views = [
   ['guessing', 'Corvane Tessel', idrel, 'guessing'],
   ['guessing-trainer', 'Corvane Tessel', idrel, 'guessing', ['Trainer', 'Begin']],
   ['exam-day', 'Corvane Tessel', 'Maudra Okonby', 'exam-day'],
+  ['set-up-short', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', 'In short'],
   ['set-up-baseline', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', 'Where you stand'],
   ['set-up-target', 'Corvane Tessel', 'Wenna Tarrowby', 'set-up', 'Target'],
   ['set-up-time', 'Corvane Tessel', idrel, 'set-up', 'Free time'],

@@ -1,6 +1,6 @@
 <script setup lang="ts" generic="T extends string | number">
-/** One of a few, all in sight side by side; what stands already and is pressed again is told again. */
-defineProps<{ label: string; options: readonly { value: T; title: string }[]; modelValue: T }>()
+/** One of a few, or none yet, all in sight side by side; what stands already and is pressed again is told again. */
+defineProps<{ label: string; options: readonly { value: T; title: string }[]; modelValue: T | undefined }>()
 defineEmits<{ 'update:modelValue': [value: T] }>()
 </script>
 

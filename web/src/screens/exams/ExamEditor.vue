@@ -276,13 +276,4 @@ const take = () =>
 summary {
   cursor: pointer;
 }
-.link {
-  font: inherit;
-  color: var(--water-text);
-  background: none;
-  border: 0;
-  padding: 0;
-  text-decoration: underline;
-  cursor: pointer;
-}
 </style>

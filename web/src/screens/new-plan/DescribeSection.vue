@@ -130,7 +130,7 @@ function addKind(): void {
     <div v-if="isAsked" class="row" role="alert">
       <span>The numbers do not come to 100. They are</span>
       <ChoiceRow
-        :model-value="section.topicsAs ?? ('' as 'items')"
+        :model-value="section.topicsAs"
         label="The numbers beside the topics are"
         :options="numbers"
         @update:model-value="section.topicsAs = $event"

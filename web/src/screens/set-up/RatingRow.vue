@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { SelfRating } from '@climber/contract'
+import ChoiceRow from '../../kit/ChoiceRow.vue'
 import { useWorkspace } from '../../stores/workspace'
 
 /** How sure one is of a topic, in five words; the same word again takes it back. */
 const props = defineProps<{ topic: string; title: string }>()
-const words: [SelfRating, string][] = [
-  ['not-covered', 'not covered'],
-  ['covered', 'in a course'],
-  ['weak', 'weak'],
-  ['fair', 'fair'],
-  ['strong', 'strong'],
+const words: { value: SelfRating; title: string }[] = [
+  { value: 'not-covered', title: 'not covered' },
+  { value: 'covered', title: 'in a course' },
+  { value: 'weak', title: 'weak' },
+  { value: 'fair', title: 'fair' },
+  { value: 'strong', title: 'strong' },
 ]
 const workspace = useWorkspace()
 const ratings = computed(() => workspace.saves!.ratings)
@@ -22,15 +23,10 @@ const rate = (rating: SelfRating) =>
 </script>
 
 <template>
-  <span class="rating" role="group" :aria-label="`${title}: your rating`">
-    <button
-      v-for="[rating, word] in words"
-      :key="rating"
-      type="button"
-      :aria-pressed="ratings.state.document.topics[topic] === rating"
-      @click="rate(rating)"
-    >
-      {{ word }}
-    </button>
-  </span>
+  <ChoiceRow
+    :label="`${title}: your rating`"
+    :options="words"
+    :model-value="ratings.state.document.topics[topic]"
+    @update:model-value="rate"
+  />
 </template>

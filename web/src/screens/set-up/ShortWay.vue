@@ -137,13 +137,4 @@ const shelf = computed(() => workspace.saves!.materials.state.document.items.len
 .later li {
   padding: 4px 0;
 }
-.link {
-  font: inherit;
-  color: var(--water-text);
-  background: none;
-  border: 0;
-  padding: 0;
-  text-decoration: underline;
-  cursor: pointer;
-}
 </style>
