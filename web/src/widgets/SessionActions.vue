@@ -4,7 +4,7 @@ import type { StoredSession } from '@climber/contract'
 import { isTimed, restOf, satOf, statusOn } from '@climber/core'
 import { useSession } from '../stores/session'
 import { useWorkspace } from '../stores/workspace'
-import NumberField from '../kit/NumberField.vue'
+import { readMinutes } from '../kit/reading'
 
 /** Start, stop, done with its minutes, slipped, skipped; and back again. */
 const props = defineProps<{ session: StoredSession }>()
@@ -20,7 +20,8 @@ const isRecall = computed(
   () => props.session.kind === 'light' && ['cards', 'warm'].includes(props.session.purpose ?? 'cards'),
 )
 const short = computed(() => props.session.minutes - (props.session.minutesDone ?? props.session.minutes))
-const minutes = ref(0)
+/** As it is typed: `50`, or `1 h 30`. */
+const minutes = ref('')
 const problem = ref('')
 const busy = ref(false)
 
@@ -36,8 +37,9 @@ watch(
     if (id !== before || now === 'done') typed = false
     problem.value = ''
     if (typed) return
-    minutes.value =
-      props.session.minutesDone ?? (now === 'running' ? Math.min(elapsed(), 600) : props.session.minutes)
+    minutes.value = String(
+      props.session.minutesDone ?? (now === 'running' ? Math.min(elapsed(), 600) : props.session.minutes),
+    )
   },
   { immediate: true },
 )
@@ -54,13 +56,14 @@ async function mark(change: Parameters<typeof workspace.saveSession>[1]): Promis
 }
 const feelings = ['easy', 'right', 'hard', 'lost'] as const
 function done(): void {
-  if (!(minutes.value >= 1 && minutes.value <= 1440)) {
+  const spent = readMinutes(minutes.value)
+  if (spent === undefined || spent < 1 || spent > 1440) {
     problem.value = 'Write how many minutes it took, from 1 to 1440.'
     return
   }
   void mark({
     status: 'done',
-    minutesDone: Math.round(minutes.value),
+    minutesDone: spent,
     startedAt: props.session.startedAt,
     restMinutes: undefined,
   })
@@ -166,15 +169,13 @@ function done(): void {
           >Start</v-btn
         >
         <span class="minutes">
-          <NumberField
-            quiet
-            whole
-            unit="min"
-            :min="1"
-            :max="1440"
-            :label="`Minutes spent on ${workspace.titleOf(session)}`"
+          <v-text-field
+            suffix="min"
+            inputmode="numeric"
+            autocomplete="off"
+            :aria-label="`Minutes spent on ${workspace.titleOf(session)}`"
             :model-value="minutes"
-            @update:model-value="((typed = true), (minutes = $event ?? 0))"
+            @update:model-value="((typed = true), (minutes = $event))"
           />
         </span>
         <v-btn class="main" :disabled="busy" @click="done">{{

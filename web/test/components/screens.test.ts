@@ -290,6 +290,8 @@ describe('Free time', () => {
   })
   it('goes round what is on every week, and says what is wrong with what was typed', async () => {
     const { page, saved } = await open()
+    // The last part of a long form is drawn a little later.
+    await page.until(() => page.text().includes('On every week'))
     await page.write('Ends', '17:00')
     await page.press('Add it')
     expect(page.text()).toContain('Write what it is.')
