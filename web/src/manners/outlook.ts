@@ -1,6 +1,6 @@
 import { dayNumber, type Overview } from '@climber/core'
 
-type Point = Overview['outlook'][number]
+type Point = Pick<Overview['outlook'][number], 'date' | 'mean' | 'low' | 'high'>
 const between = (a: number, b: number, share: number): number => a + (b - a) * share
 
 /** The score expected on a day, with the range it lies in 8 times in 10: on the straight line between two weeks of the outlook. */

@@ -56,7 +56,7 @@ const addSitting = () => exam.value.sittings.push({ start: exam.value.sittings.a
     <div><v-btn size="small" @click="addSection">Another section</v-btn></div>
 
     <section class="part stack" aria-label="Result">
-      <h3>The result</h3>
+      <h2>The result</h2>
       <div class="row">
         <span>It is told</span>
         <ChoiceRow v-model="exam.told" label="The result is told" :options="tells" />
@@ -86,7 +86,7 @@ const addSitting = () => exam.value.sittings.push({ start: exam.value.sittings.a
     </section>
 
     <section class="part stack" aria-label="Sittings">
-      <h3>When it is sat</h3>
+      <h2>When it is sat</h2>
       <div v-for="(sitting, at) in exam.sittings" :key="at" class="field-grid">
         <DateField
           v-model="sitting.date"
@@ -120,7 +120,7 @@ const addSitting = () => exam.value.sittings.push({ start: exam.value.sittings.a
     </section>
 
     <section v-if="description.format.value" class="part stack" aria-label="As it is understood">
-      <h3>As it is understood</h3>
+      <h2>As it is understood</h2>
       <ExamDrawing :exam="description.format.value" />
       <p class="small soft">
         Tables, several kinds of a test, rules, books and practice tests can be added at any time under Exam

@@ -46,7 +46,7 @@ function addKind(): void {
 <template>
   <section class="part stack" :aria-label="name">
     <div class="row">
-      <h3>{{ name }}</h3>
+      <h2>{{ name }}</h2>
       <v-btn v-if="of > 1" size="small" variant="text" :aria-label="`Remove ${name}`" @click="$emit('remove')"
         >Remove</v-btn
       >
