@@ -80,21 +80,13 @@ export function guessTable(question: TableQuestion): GuessTable {
   return table
 }
 
-/**
- * What a cell says; `undefined` where it makes no difference: out of reach, or reached whatever is done. `matters` is the
- * least difference in chance worth a more complicated answer: all or none where either is as good as the best.
- */
-export function adviceAt(
-  table: GuessTable,
-  safe: number,
-  unsure: number,
-  matters = noDifference,
-): Advice | undefined {
+/** What a cell says; `undefined` where it makes no difference: out of reach, or reached whatever is done. */
+export function adviceAt(table: GuessTable, safe: number, unsure: number): Advice | undefined {
   const cell = safe * table.size + unsure
   const [odds, none, all] = [table.odds[cell]!, table.none[cell]!, table.all[cell]!]
-  if (!unsure || odds - Math.min(none, all) < matters) return undefined
-  if (odds - all < (matters > noDifference ? matters : 1e-12)) return 'answer'
-  if (odds - none < (matters > noDifference ? matters : 1e-12)) return 'leave'
+  if (!unsure || odds - Math.min(none, all) < noDifference) return undefined
+  if (odds - all < 1e-12) return 'answer'
+  if (odds - none < 1e-12) return 'leave'
   return 'some'
 }
 
