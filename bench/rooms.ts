@@ -1,10 +1,9 @@
-import { type ChildProcess, spawn } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
-import { createInterface } from 'node:readline'
 import { ClimberFile, type RoomDeed, type RoomSetup } from '@climber/contract'
+import { startBare, startClimber } from './shared/servers'
 import { table } from './table'
 
 // 200 tests at once against one server: how long until a press is confirmed, beside a bare route with one insert, same run. A
@@ -14,27 +13,8 @@ const seconds = Number(process.env.CLIMBER_SECONDS ?? 30)
 
 const from = (name: string) => import(path.join(process.cwd(), 'scripts', name))
 const { startDatabase } = await from('database.mjs')
-const { serverEnvironment, serverFile } = await from('server.mjs')
 const folder = mkdtempSync(path.join(os.tmpdir(), 'climber-bench-db-'))
 const database = await startDatabase(folder)
-
-async function start(
-  args: string[],
-  environment: NodeJS.ProcessEnv,
-): Promise<{ url: string; child: ChildProcess }> {
-  const child = spawn(process.execPath, args, {
-    stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
-    env: environment,
-  })
-  const url = await new Promise<string>((resolve, reject) => {
-    child.once('exit', (code) => reject(new Error(`${args[0]} ended with ${code}`)))
-    createInterface({ input: child.stdout! }).on('line', (line) => {
-      const found = /http:\S+/.exec(line)
-      if (found) resolve(found[0])
-    })
-  })
-  return { url, child }
-}
 
 /** Somebody signed in, at an address of their own. */
 class Person {
@@ -94,22 +74,11 @@ async function load(every: number, press: (room: number) => Promise<number>) {
   return { presses: waits.length, failed, median: at(0.5), p99: at(0.99), most: at(1) }
 }
 
-const climber = await start(
-  [serverFile],
-  serverEnvironment({
-    ...process.env,
-    PORT: '0',
-    DATABASE_URL: database.url,
-    SESSION_SECRET: 'a secret for the bench only',
-    CLIMBER_LOG: 'error',
-    CLIMBER_PROXY: '1',
-    CLIMBER_SAMPLES: path.join(process.cwd(), 'demo'),
-  }),
-)
-const bare = await start(['bench/shared/bare.mjs'], {
-  ...process.env,
-  DATABASE_URL: database.url,
+const climber = await startClimber(database.url, {
+  CLIMBER_PROXY: '1',
+  CLIMBER_SAMPLES: path.join(process.cwd(), 'demo'),
 })
+const bare = await startBare(database.url)
 
 const file = ClimberFile.parse(JSON.parse(readFileSync('demo/tidal-pilotage.exam.climber.json', 'utf8')))
 const people: { person: Person; at: string; life: string; n: number }[] = []

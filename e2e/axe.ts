@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { screens } from './everyScreen'
-import { at, enterDemo } from './steps'
+import { at, drawn, enterDemo } from './steps'
 import { expect, type Page, test } from './test'
 
 /** All rules, or some by name. */
@@ -30,8 +30,7 @@ export function findsNothing(colorScheme: 'light' | 'dark', rules?: string[]): v
       await enterDemo(page, 'Corvane Tessel')
       for (const [name, open] of screens) {
         await open(page)
-        await page.waitForLoadState('networkidle')
-        await page.waitForTimeout(400)
+        await drawn(page)
         expect(await violations(page, rules), name).toEqual([])
       }
     })

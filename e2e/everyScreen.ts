@@ -287,6 +287,7 @@ export const screens: [name: string, open: (page: Page) => Promise<void>][] = [
     async (page) => {
       await open(page, 'Idrel Pellowick', 'Plan')
       await page.getByRole('button', { name: 'Print' }).click()
+      await expect(page.getByRole('heading', { name: 'Print the plan' })).toBeVisible()
     },
   ],
   ...['When to leave', 'Ways compared', 'Drill'].map((view): [string, (page: Page) => Promise<void>] => [

@@ -52,7 +52,7 @@ test('Today, Plan and Exam day open with the network off, and what is done there
   )
   await page.getByLabel('Way there, min').fill('40')
   await goTo(page, 'Today')
-  await page.getByRole('button', { name: 'Undo' }).first().click()
+  await page.getByRole('button', { name: 'Not done after all' }).first().click()
   await expect(state(page)).toHaveText('Saved')
 })
 
@@ -126,7 +126,7 @@ async function tryOut(
       // Two sessions stand on this day; with both done the next is another day's.
       const undo = before === 2 || (before === 1 && random() < 0.5)
       await page
-        .getByRole('button', { name: undo ? 'Undo' : 'Done', exact: true })
+        .getByRole('button', { name: undo ? 'Not done after all' : 'Done', exact: true })
         .first()
         .click()
       done = before + (undo ? -1 : 1)

@@ -289,7 +289,7 @@ test('a session that was cut short leaves its rest, which a re-plan places', asy
   await page.getByRole('button', { name: 'Undo' }).first().click()
   await expect(page.getByTestId('said')).toContainText('Undone')
   await page.locator(`[data-session="${id}"]`).click()
-  await panel.getByRole('button', { name: 'Undo', exact: true }).click()
+  await panel.getByRole('button', { name: 'Not done after all' }).click()
   await expect(panel.getByRole('button', { name: 'Done', exact: true })).toBeVisible()
 })
 
@@ -346,7 +346,10 @@ test.describe('on a phone', () => {
     await week.getByRole('button').nth(3).tap()
     const line = page.locator('.line').first()
     await line.tap()
-    const title = await page.getByRole('complementary').getByRole('heading').first().innerText()
+    const heading = page.getByRole('complementary').getByRole('heading').first()
+    // The press shows first, and a frame later what it chose.
+    await expect.poll(async () => (await line.innerText()).includes(await heading.innerText())).toBe(true)
+    const title = await heading.innerText()
     await page.getByLabel('at', { exact: true }).fill('03:00')
     await page.getByRole('button', { name: 'Move', exact: true }).tap()
     await expect(page.locator('p[role=alert]')).toContainText('Not free then')

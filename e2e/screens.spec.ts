@@ -1,5 +1,5 @@
 import { expect, test } from './test'
-import { at, candidateMenu, enterDemo, goTo, numberIn, openDemo } from './steps'
+import { at, candidateMenu, cutNames, enterDemo, goTo, numberIn, openDemo } from './steps'
 
 test.describe.configure({ mode: 'serial' })
 
@@ -41,17 +41,6 @@ test('Plan: weeks, the horizon’s window, and each session’s reason', async (
 
 test('Plan: each session is named, and no name is cut, however many weeks are in sight', async ({ page }) => {
   await enterDemo(page, 'Corvane Tessel')
-  const cut = () =>
-    page.locator('.rulers .session').evaluateAll((sessions) =>
-      sessions.flatMap((session) => {
-        const word = session.querySelector('.word')!
-        const name = document.createRange()
-        name.selectNodeContents(word)
-        const [text, box] = [name.getBoundingClientRect(), session.getBoundingClientRect()]
-        const fits = text.width > 0 && text.left >= box.left && text.right <= box.right + 0.5
-        return fits ? [] : [`${word.textContent}: ${session.getAttribute('aria-label')}`]
-      }),
-    )
   let seen = 0
   for (const name of ['Idrel Pellowick', 'Wenna Tarrowby', 'Maudra Okonby']) {
     await openDemo(page, name, 'Plan')
@@ -59,7 +48,7 @@ test('Plan: each session is named, and no name is cut, however many weeks are in
       await page.getByRole('button', { name: weeks, exact: true }).click()
       for (let step = 0; step < 3; step++) {
         await expect(page.locator('.rulers .session').first()).toBeVisible()
-        expect(await cut(), `${name}, ${weeks}`).toEqual([])
+        expect(await cutNames(page), `${name}, ${weeks}`).toEqual([])
         seen += await page.locator('.rulers .session').count()
         await page.getByRole('button', { name: 'A week later' }).click()
       }
@@ -205,6 +194,30 @@ test.describe('on a phone', () => {
     await expect(page.getByRole('gridcell', { name: 'Wed 19:00: free' })).toBeVisible()
     await page.getByRole('gridcell', { name: 'Wed 19:00: free' }).tap()
     await expect(page.getByRole('gridcell', { name: 'Wed 19:00: not free' })).toBeVisible()
+    // A finger that moves on scrolls; one that rests first paints along.
+    await cell.scrollIntoViewIfNeeded()
+    const touch = await page.context().newCDPSession(page)
+    const finger = (type: 'touchStart' | 'touchMove' | 'touchEnd', x: number, y: number) =>
+      touch.send('Input.dispatchTouchEvent', { type, touchPoints: type === 'touchEnd' ? [] : [{ x, y }] })
+    const drag = async (rest: number) => {
+      const { x, y, width, height } = (await cell.boundingBox())!
+      const [middle, top] = [x + width / 2, y + height / 2]
+      await finger('touchStart', middle, top)
+      await page.waitForTimeout(rest)
+      for (let by = 1; by <= 3; by++) {
+        await finger('touchMove', middle, top + by * height)
+        await page.waitForTimeout(50)
+      }
+      await finger('touchEnd', middle, top + 3 * height)
+    }
+    const free = () => page.getByRole('gridcell', { name: /^Wed (19|20):.0: free$/ }).count()
+    const scrolled = () => page.evaluate(() => scrollY)
+    const before = await scrolled()
+    await drag(0)
+    expect(await free()).toBe(0)
+    await drag(700)
+    await expect.poll(free).toBe(4)
+    expect(Math.abs((await scrolled()) - before)).toBeLessThan(80)
   })
 })
 

@@ -9,6 +9,23 @@ export function at(server: Kind): string {
   return address
 }
 
+/** Waits until a screen is drawn: nothing is fetched, nothing stands in for what is to come, and it stays as it is for a moment. */
+export async function drawn(page: Page): Promise<void> {
+  await page.waitForLoadState('networkidle')
+  const look = () =>
+    page.evaluate(
+      () =>
+        `${location.href} ${document.querySelectorAll('*').length} ${document.querySelector('.v-skeleton-loader') === null}`,
+    )
+  let seen = ''
+  const stays = async () => {
+    const before = seen
+    seen = await look()
+    return seen === before && seen.endsWith('true')
+  }
+  await expect.poll(stays, { intervals: [300], timeout: 30_000 }).toBe(true)
+}
+
 /** Signs a demo account in. */
 export async function enterDemo(page: Page, who: string): Promise<void> {
   await page.goto(`${at('DEMO')}/sign-in`)
@@ -146,3 +163,16 @@ export async function ask<T>(page: Page, method: string, path: string, body?: ob
     [method, path, body && JSON.stringify(body)] as const,
   )
 }
+
+/** Sessions on the rulers whose name is cut off, or that have none. */
+export const cutNames = (page: Page): Promise<string[]> =>
+  page.locator('.rulers .session').evaluateAll((sessions) =>
+    sessions.flatMap((session) => {
+      const word = session.querySelector('.word')!
+      const name = document.createRange()
+      name.selectNodeContents(word)
+      const [text, box] = [name.getBoundingClientRect(), session.getBoundingClientRect()]
+      const fits = text.width > 0 && text.left >= box.left && text.right <= box.right + 0.5
+      return fits ? [] : [`${word.textContent}: ${session.getAttribute('aria-label')}`]
+    }),
+  )

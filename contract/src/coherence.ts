@@ -1,5 +1,6 @@
 import type { Attempt, Counts } from './attempt'
 import { allGroups, type ExamFormat, type ItemGroup } from './exam'
+import { scaleOf } from './examRules'
 import type { PartDocument, PartDocuments, PartName } from './parts'
 import type { Ratings } from './ratings'
 import type { Settings } from './settings'
@@ -218,7 +219,17 @@ export function attemptIssues(
 
 export function targetIssues(exam: ExamFormat, target: Target, today?: string): Incoherence[] {
   const sitting = exam.sittings.find(({ id }) => id === target.sitting)
+  const [low, high] = scaleOf(exam) ?? [-Infinity, Infinity]
+  const { scaled } = target
   return [
+    ...(scaled !== undefined && (scaled < low - 1e-9 || scaled > high + 1e-9)
+      ? [
+          {
+            path: ['scaled'],
+            message: `the scores of this exam run from ${Number(low.toFixed(6))} to ${Number(high.toFixed(6))}`,
+          },
+        ]
+      : []),
     ...(target.places ?? []).flatMap((place, row) =>
       unknown(Object.keys(place.weights ?? {}), exam.sections, 'section', ['places', row, 'weights']),
     ),

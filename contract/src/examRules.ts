@@ -238,20 +238,27 @@ const compositeComplete: Rule = ({ composite, sections }, tell) => {
     })
 }
 
-type Range = [low: number, high: number]
+export type Range = [low: number, high: number]
 const rangeOf = ({ points }: { points: [number, number][] }): Range => [
   points[0]?.[1] ?? 0,
   points[points.length - 1]?.[1] ?? 0,
 ]
+/** The lowest and the highest scaled score of a section, by the tables of all its second stages where it has some. */
+function sectionScale({ conversion, stages }: ExamShape['sections'][number]): Range {
+  const ends = [conversion, ...(stages ?? []).map((stage) => stage.conversion)].map(rangeOf)
+  return [Math.min(...ends.map(([low]) => low)), Math.max(...ends.map(([, high]) => high))]
+}
+
 /** The lowest and the highest composite that the sections' tables can come to. */
-function compositeRange({ composite, sections }: ExamShape): Range | undefined {
+export function scaleOf({ composite, sections }: ExamShape): Range | undefined {
   const { kind, weights } = composite
   if (kind === 'table') return composite.table && rangeOf(composite.table)
   const weigh = (id: string) =>
     (kind === 'weighted' ? (weights?.[id] ?? 0) : 1) / (kind === 'mean' ? sections.length : 1)
   return sections.reduce<Range>(
-    ([low, high], { id, conversion }) => {
-      const [least, most] = rangeOf(conversion)
+    ([low, high], section) => {
+      const [least, most] = sectionScale(section)
+      const { id } = section
       return [low + least * weigh(id), high + most * weigh(id)]
     },
     [0, 0],
@@ -266,10 +273,8 @@ const cutsOnTheScale: Rule = (exam, tell) => {
     if (cut > high + 1e-9) tell(path, `the scores end at ${high}; nobody could reach ${cut}`)
     else if (cut < low - 1e-9) tell(path, `the scores begin at ${low}; ${cut} is below every score`)
   }
-  exam.sections.forEach(({ cut, conversion }, row) =>
-    check(['sections', row, 'cut'], cut, rangeOf(conversion)),
-  )
-  check(['composite', 'cut'], exam.composite.cut, compositeRange(exam))
+  exam.sections.forEach((section, row) => check(['sections', row, 'cut'], section.cut, sectionScale(section)))
+  check(['composite', 'cut'], exam.composite.cut, scaleOf(exam))
 }
 
 /** What the parts of an exam format must keep among each other, in the order in which it is told. */

@@ -53,7 +53,14 @@ export const Email = z
   .transform((text) => text.toLowerCase())
 export const Password = z.string().min(10, 'at least 10 characters').max(200, 'at most 200 characters')
 
-export const User = z.object({ id: Uuid, name: z.string(), email: z.string() })
+/** How an account writes days: `9 Mar` and 3/9 the third of September, or `Mar 9` and 3/9 the ninth of March. */
+export const Locale = z.enum(['en-GB', 'en-US'])
+export const User = z.object({
+  id: Uuid,
+  name: z.string(),
+  email: z.string(),
+  locale: Locale.describe('of the days that are shown and typed; the page itself is English'),
+})
 export const SessionAnswer = z.object({
   user: User.nullable(),
   csrf: z.string(),
@@ -133,7 +140,8 @@ export const CandidateRow = z.object({
   mine: z.boolean(),
   examDate: PlainDate.nullable(),
   target: z.number().nullable(),
-  odds: z.number().nullable(),
+  odds: z.number().nullable().describe('if the plan is kept'),
+  oddsAtRate: z.number().nullable().describe('at the rate it is kept'),
   forecast: z.object({ mean: z.number(), low: z.number(), high: z.number() }).nullable(),
   slippedMinutes: z.number(),
   nextTest: PlainDate.nullable(),
@@ -176,6 +184,16 @@ export const ExamEffect = z.object({
   issues: z.array(z.object({ field: z.string(), message: z.string() })),
 })
 
+/** What somebody who holds an invitation may know before it is used. */
+export const Invitation = z.object({
+  from: z.string().describe('who works with the record'),
+  to: z.string().describe('whose record it is'),
+  exam: z.string(),
+  examDate: PlainDate.nullable(),
+  expires: z.string(),
+})
+export type Invitation = z.infer<typeof Invitation>
+
 export const routes = {
   health: route('GET', '/api/health', 'anyone', {
     about: 'Whether the server and its database answer.',
@@ -217,6 +235,12 @@ export const routes = {
     about: 'Ends every session of the account.',
     params: none,
     body: nothing,
+    answer: SessionAnswer,
+  }),
+  saveLocale: route('PUT', '/api/account/locale', 'signed-in', {
+    about: 'How this account writes days.',
+    params: none,
+    body: z.object({ locale: Locale }),
     answer: SessionAnswer,
   }),
 
@@ -356,6 +380,12 @@ export const routes = {
     params: candidate,
     body: nothing,
     answer: z.object({ code: z.string(), expires: z.string() }),
+  }),
+  readInvitation: route('POST', '/api/invitation', 'anyone', {
+    about: 'Who invites with a code, whom, and to what; it is not used up by that.',
+    params: none,
+    body: z.object({ code: z.string().min(1, 'write the code').max(100) }),
+    answer: Invitation,
   }),
   join: route('POST', '/api/join', 'signed-in', {
     about: 'Opens a record with the code of an invitation.',

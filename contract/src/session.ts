@@ -25,6 +25,14 @@ const common = {
   rest: open({ of: SessionId, on: PlainDate })
     .optional()
     .describe('it is the rest of another, which was done in part that day'),
+  changed: open({
+    on: PlainDate,
+    how: z.enum(['moved', 'new', 'other work']),
+    date: PlainDate.optional(),
+    start: TimeOfDay.optional(),
+  })
+    .optional()
+    .describe('how a change of the plan last touched it; of one that was moved, where it stood before'),
   label: z.string().max(300).optional().describe('a name of its own, in place of the one its facts make'),
   said: z.string().max(1000).optional().describe('why it stands there, as a file of version 1 worded it'),
 }

@@ -8,6 +8,7 @@ import {
   countIssues,
   ExamFormat,
   issuesOf,
+  partIssues,
   PlainDate,
   prerequisiteCycle,
   routes,
@@ -158,6 +159,17 @@ describe('what is a slip of the pen in an exam format', () => {
     expect(problems(exam)).toHaveLength(1)
     exam.composite.cut = -1
     expect(problems(exam)[0]).toContain('below every score')
+  })
+  it('a target that is not on the scale', () => {
+    const exam = ExamFormat.parse(sampleExam())
+    const all = exam.sections.map(({ conversion: { points } }) => points)
+    exam.composite = { kind: 'sum', step: 1 }
+    const [low, high] = [0, -1].map((end) => all.reduce((sum, points) => sum + points.at(end)![1], 0))
+    const issues = (scaled: number) => partIssues(exam, 'target', { scaled }).map(({ path }) => path.join())
+    expect(issues(high!)).toEqual([])
+    expect(issues(low!)).toEqual([])
+    expect(issues(high! + 0.5)).toEqual(['scaled'])
+    expect(issues(low! - 1)).toEqual(['scaled'])
   })
   it('sets that do not make up their items', () => {
     const exam = sampleExam()

@@ -19,6 +19,8 @@ import { up as review } from './migrations/0015-review'
 import { up as recall } from './migrations/0016-recall'
 import { up as recalled } from './migrations/0017-recalled'
 import { up as figures } from './migrations/0018-figures'
+import { up as revisions } from './migrations/0019-revisions'
+import { up as locale } from './migrations/0020-locale'
 import { defineModels, type Models } from './models'
 
 /** In order; a migration that has landed is never edited, a new one is added. */
@@ -41,6 +43,8 @@ export const migrations = [
   { name: '0016-recall', up: recall },
   { name: '0017-recalled', up: recalled },
   { name: '0018-figures', up: figures },
+  { name: '0019-revisions', up: revisions },
+  { name: '0020-locale', up: locale },
 ]
 
 export interface Database {

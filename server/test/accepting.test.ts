@@ -23,8 +23,11 @@ const path = (rest = '') => `/api/candidates/${id}${rest && `/${rest}`}`
 const read = async () => (await owner.send('get', path())).body as Candidate
 const later = (date: string, days: number) => dateOf(dayNumber(date) + days)
 const today = '2030-01-15'
+/** Sessions without what storing them adds: a version, and the mark of the change. */
 const bare = ({ sessions }: { sessions: object[] }) =>
-  sessions.map((session) => Object.fromEntries(Object.entries(session).filter(([key]) => key !== 'version')))
+  sessions.map((session) =>
+    Object.fromEntries(Object.entries(session).filter(([key]) => key !== 'version' && key !== 'changed')),
+  )
 /** As the browser has it: the record, and what a preview on it rests on. */
 const asSeen = (candidate: Candidate, minute: number) => {
   const record = recordIn(candidate)

@@ -51,6 +51,7 @@ afterAll(() => database.sequelize.close())
 /** A well-formed request for every route, so that a refusal is about who asks and nothing else. */
 const bodies: Partial<Record<RouteName, () => object>> = {
   signUp: () => ({ email: 'x@mail.example', password: 'long enough', name: 'X' }),
+  saveLocale: () => ({ locale: 'en-US' }),
   createExam: () => ({ file: sample() }),
   saveFormat: () => ({ version: 1, newId: randomUUID(), format: sample().exam }),
   examEffect: () => ({ format: sample().exam }),
@@ -65,6 +66,7 @@ const bodies: Partial<Record<RouteName, () => object>> = {
   saveTemplate: () => ({ title: 'Taken over', settings: {} }),
   saveSession: () => ({ version: 1, status: 'done', minutesDone: 10 }),
   join: () => ({ code: 'guessed' }),
+  readInvitation: () => ({ code: 'guessed' }),
   saveAttempt: () => ({ version: 1, attempt: practiceTest(attemptId) }),
   importFile: () => ({ file: candidateFile() }),
   noteItem: () => ({ changes: { cause: 'time' } }),
@@ -172,6 +174,24 @@ describe('an invitation', () => {
     expect((await late.send('post', '/api/join', { code })).status).toBe(404)
     expect((await owner.send('post', `/api/candidates/${candidate.id}/invitation`)).status).toBe(422)
     await database.models.candidates.update({ userId: null }, { where: { id: candidate.id } })
+  })
+  it('says who invites, whom and to what, to whoever holds it, and is not used up by that', async () => {
+    const { code } = await invite()
+    const nobody = new Browser(app)
+    await nobody.arrive()
+    for (let times = 0; times < 2; times++) {
+      const { body } = await nobody.send('post', '/api/invitation', { code })
+      expect(body).toMatchObject({
+        to: (candidate.parts.candidate as { document: { name: string } }).document.name,
+        exam: candidate.exam.title,
+      })
+      expect(body.from).toBeTruthy()
+      expect(Object.keys(body).sort()).toEqual(['exam', 'examDate', 'expires', 'from', 'to'])
+    }
+    expect((await nobody.send('post', '/api/invitation', { code: `${code}x` })).status).toBe(404)
+    const [row] = await database.models.invitations.findAll()
+    await row!.update({ expires: new Date('2030-01-01') })
+    expect((await nobody.send('post', '/api/invitation', { code })).status).toBe(404)
   })
   it('replaces the one before it, is kept as a hash only, and runs out', async () => {
     const first = await invite()

@@ -47,6 +47,18 @@ describe('accounts', () => {
     expect((await new Browser(app).signUp(email, 'the very same words')).user!.id).toBe(first.user!.id)
     await expect(new Browser(app).signUp(email, 'some other words')).rejects.toThrow(/422/)
   })
+  it('how days are written is the account’s own, wherever it signs in', async () => {
+    const email = `${randomUUID()}@mail.example`
+    const [here, there, other] = [new Browser(app), new Browser(app), new Browser(app)]
+    expect((await here.signUp(email, 'correct pony battery')).user!.locale).toBe('en-GB')
+    expect((await here.send('put', '/api/account/locale', { locale: 'en-US' })).body.user.locale).toBe(
+      'en-US',
+    )
+    expect((await there.signIn(email, 'correct pony battery')).body.user.locale).toBe('en-US')
+    expect((await other.signUp()).user!.locale).toBe('en-GB')
+    const wrong = await here.send('put', '/api/account/locale', { locale: 'xx' })
+    expect([wrong.status, wrong.body.issues[0].field]).toEqual([422, 'locale'])
+  })
   it('sign-out everywhere ends the other sessions too', async () => {
     const email = `${randomUUID()}@mail.example`
     const [here, there] = [new Browser(app), new Browser(app)]

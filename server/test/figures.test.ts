@@ -36,6 +36,7 @@ describe('the figures of a list', () => {
     const odds = await oddsOf()
     expect(row).toMatchObject({ id: candidate.id, mine: false, odds: odds.odds })
     expect(row.forecast.mean).toBe(odds.forecast.mean)
+    expect(row.oddsAtRate).toBe(odds.atRate!.odds)
     expect(row.forecast.high).toBe(odds.forecast.high)
     expect(row.lately).toMatchObject({ week: { planned: 0, done: 0 }, weekday: null, before: null })
   })
@@ -66,6 +67,20 @@ describe('the figures of a list', () => {
     const [done] = await roster()
     expect(done.forecast.mean).not.toBe(before.forecast.mean)
     expect((await storedOn()).rests).not.toBe(after.rests)
+  })
+  it('rest on every part, and on nothing that is only looked at', async () => {
+    await roster()
+    const { rests } = await storedOn()
+    await browser.send('get', at(''))
+    await browser.send('get', at('/review'))
+    await roster()
+    expect((await storedOn()).rests).toBe(rests)
+    const { parts } = (await browser.send('get', at(''))).body as Candidate
+    const { version, document } = parts.candidate!
+    const renamed = { version, document: { ...(document as object), name: 'Somebody renamed' } }
+    expect((await browser.send('put', at('/parts/candidate'), renamed)).status).toBe(200)
+    expect((await roster())[0].name).toBe('Somebody renamed')
+    expect((await storedOn()).rests).not.toBe(rests)
   })
   it('are of the day: those of another are worked out again', async () => {
     const { date } = await storedOn()

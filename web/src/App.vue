@@ -3,6 +3,7 @@ import 'vuetify/styles'
 import { defineAsyncComponent, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { finding, useCommands } from './commands'
+import { inField } from './manners/inField'
 import { useSession } from './stores/session'
 
 // Not needed until they are asked for.
@@ -23,9 +24,6 @@ watch(
 )
 
 const keys = ref(false)
-const typing = (target: EventTarget | null) =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
 useCommands(() =>
   session.signedIn
     ? [
@@ -44,7 +42,7 @@ function press(event: KeyboardEvent): void {
     finding.value = !finding.value
     event.preventDefault()
   }
-  if (event.key === '?' && !typing(event.target) && route.name !== 'room') {
+  if (event.key === '?' && !inField(event.target) && route.name !== 'room') {
     keys.value = true
     event.preventDefault()
   }

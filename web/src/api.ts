@@ -43,7 +43,7 @@ export async function call<N extends RouteName>(
     })
   } catch {
     heard(false)
-    throw new ApiFailure('offline', 'The server does not answer. Try again in a moment.')
+    throw new ApiFailure('offline', 'The server does not answer. What you typed is kept; try again.')
   }
   const answer = (await response.json().catch(() => undefined)) as unknown
   if (response.ok) {

@@ -24,7 +24,13 @@ export const router = createRouter({
     },
     { path: '/', name: 'roster', component: () => import('./screens/roster/Roster.vue') },
     { path: '/new', name: 'new', component: () => import('./screens/new-plan/NewPlan.vue') },
-    { path: '/join/:code', name: 'join', component: () => import('./screens/join/Join.vue') },
+    {
+      // What one is invited to is told before one signs in.
+      path: '/join/:code',
+      name: 'join',
+      component: () => import('./screens/join/Join.vue'),
+      meta: { open: true },
+    },
     { path: '/shared/:token', name: 'shared', component: () => import('./screens/shared/Shared.vue') },
     { path: '/exams', name: 'exams', component: () => import('./screens/exams/Exams.vue') },
     { path: '/exams/:examId', name: 'exam', component: () => import('./screens/exams/Exam.vue') },

@@ -12,6 +12,7 @@ const { OpenBaseline } = await import('../src/stores/baseline')
 const { loggedOf } = await import('../src/stores/opened')
 const { call } = await import('../src/api')
 const { inMemory } = await import('../src/outbox/keeper')
+const { EditHistory } = await import('../src/stores/history')
 const { makeBox } = await import('./box')
 
 const { exam } = ClimberFile.parse(
@@ -185,6 +186,24 @@ describe('the tests that a baseline rests on', () => {
     expect(second.earlier()).toMatchObject([{ id: begun, date: '2029-10-01', title: 'Spring paper' }])
     await settle()
     expect(sent).toHaveLength(1)
+  })
+
+  it('come back when their removal is undone, and go again when it is done again; one that was added goes', async () => {
+    const history = new EditHistory()
+    const open = new OpenBaseline(candidate({ attempts: [stored] as never }), today, outbox, history)
+    const titles = () => open.earlier().map(({ title }) => title)
+    const before = titles()
+    await open.remove(early)
+    expect(titles()).toEqual([])
+    history.undo()
+    expect(titles()).toEqual(before)
+    history.redo()
+    await settle()
+    expect(titles()).toEqual([])
+    open.addEarlier('2029-10-01', 'Spring paper')
+    history.undo()
+    await settle()
+    expect([titles(), history.next.value]).toEqual([[], 'A test from before'])
   })
 
   it('are gone once removed, here and on the server', async () => {

@@ -1,4 +1,4 @@
-import { numberText, readNumber } from '../src/kit/reading'
+import { numberText, readDate, readNumber } from '../src/kit/reading'
 import { outlookOn } from '../src/manners/outlook'
 
 describe('numbers as people write them', () => {
@@ -9,6 +9,24 @@ describe('numbers as people write them', () => {
     for (let over = -20; over <= 20; over++)
       for (const under of [3, 6, 7, 9, 11, 12])
         expect(readNumber(numberText(over / under))).toBeCloseTo(over / under, 12)
+  })
+})
+
+describe('days in figures', () => {
+  const read = (text: string, monthFirst: boolean) => readDate(text, '2027-02-01', monthFirst)
+  it('have the day first, or the month where the account writes it so and there is a slash', () => {
+    expect([read('3/4', false), read('3/9/27', false)]).toEqual(['2027-04-03', '2027-09-03'])
+    expect([read('3/9', true), read('3/9/27', true), read('3.9.2027', true)]).toEqual([
+      '2027-03-09',
+      '2027-03-09',
+      '2027-09-03',
+    ])
+    expect([read('13/9', true), read('Mar 9', true), read('Tue Mar 9', true), read('9 Mar', true)]).toEqual([
+      undefined,
+      '2027-03-09',
+      '2027-03-09',
+      '2027-03-09',
+    ])
   })
 })
 

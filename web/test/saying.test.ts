@@ -17,6 +17,7 @@ const row = (lately: Partial<Lately> = {}, more: Partial<CandidateRow> = {}): Ca
   examDate: '2030-05-01',
   target: 312,
   odds: 0.85,
+  oddsAtRate: 0.7,
   forecast: { mean: 330, low: 300, high: 350 },
   slippedMinutes: 0,
   nextTest: '2030-03-10',
@@ -66,7 +67,9 @@ describe('what is said of a candidate', () => {
     )
   })
   it('has nothing to say of a week that has not begun', () => {
-    expect(said({ week: { planned: 0, done: 0 }, lastWork: null }, { odds: 0.9 })).toBe(
+    const week = { planned: 0, done: 0 }
+    expect(said({ week, lastWork: null }, { odds: 0.9 })).toBe('Just begun: nothing was to be done yet. ')
+    expect(said({ week, lastWork: '2030-03-01' }, { odds: 0.9 })).toBe(
       'Nothing was planned for the last seven days. ',
     )
   })

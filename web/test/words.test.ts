@@ -2,8 +2,10 @@ import {
   clockWords,
   dateWords,
   distanceWords,
+  dayWords,
   durationWords,
   endOf,
+  locale,
   percentWords,
 } from '../src/manners/words'
 
@@ -11,6 +13,15 @@ describe('words', () => {
   it('dates as people say them', () => {
     expect(dateWords('2027-03-09', '2027-01-01')).toBe('Tue 9 Mar')
     expect(dateWords('2027-03-09', '2026-12-01')).toBe('Tue 9 Mar 2027')
+  })
+  it('dates with the month first where the account writes them so', () => {
+    locale.value = 'en-US'
+    expect([dateWords('2027-03-09', '2026-12-01'), dayWords('2027-11-30')]).toEqual([
+      'Tue Mar 9 2027',
+      'Nov 30',
+    ])
+    locale.value = 'en-GB'
+    expect(dayWords('2027-11-30')).toBe('30 Nov')
   })
   it.each([
     ['2027-03-09', 'today'],

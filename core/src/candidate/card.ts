@@ -1,6 +1,8 @@
 import { asSat } from '../exam/accommodation'
 import { clockWords, inSatOrder, onTheClock } from '../pacing/clock'
-import type { Checkpoint } from '../pacing/section'
+import { isWeak, weakTitle } from '../pacing/classes'
+import type { Checkpoint, SectionPace } from '../pacing/section'
+import { shortNames } from '../exam/shortNames'
 import { timeOf } from '../time/day'
 import { type Assessment, assess } from './assessment'
 import { groundsFrom, guessAdvice, type GuessGround } from './guessing'
@@ -19,6 +21,8 @@ export interface PaceCard {
   items: number
   /** What is kept back at the end, in minutes. */
   reserveMinutes: number
+  /** The checkpoints are those of the first of several times through. */
+  firstTime?: boolean
   checkpoints: CardCheckpoint[]
   /** Rules for the times through the section. */
   passes: string[]
@@ -61,35 +65,60 @@ export function leaveWords({ rule, unhurried, count }: ClassLine): string {
   return `leave after ${clockWords(seconds)}${some}`
 }
 
-function passRules(view: PacingView, passes: number, groups: string[]): string[] {
+/**
+ * When the first of several times through ends, seconds to a whole minute, where the checkpoints can be told of it: not where the
+ * candidate's own goals say when which item is done, nor in an adaptive section, whose first stage has an end of its own.
+ */
+function firstTimeEnds({ passes, pace, stages, shape }: PacingView): number | undefined {
+  const first = passes[0]
+  if (!first || !pace || (shape?.passes ?? 1) < 2 || stages.length || pace.anchors.length) return undefined
+  return Math.max(60, Math.min(Math.round(first.to / 60) * 60, pace.workingSeconds))
+}
+
+function passRules(view: PacingView, ends: number | undefined, groups: string[]): string[] {
+  const passes = view.shape!.passes
   const deferred = view.classes.filter(({ deferred: later, count }) => later && count > 0)
   const past = deferred.map((own) => classTitle(own, groups)).join('; ')
-  const [first, second] = view.passes.filter(({ leg }) => leg === 0)
-  const until = (time?: { to: number }) =>
-    time && view.clock
-      ? `, to about ${onTheClock(view.clock.start, time.to).slice(0, 5)}`
-      : time
-        ? `, to about minute ${Math.round(time.to / 60)}`
-        : ''
   if (passes === 1) return ['Once through: answer, or leave at its time and do not come back.']
+  const by = (seconds: number) =>
+    view.clock ? onTheClock(view.clock.start, seconds).slice(0, 5) : `minute ${Math.round(seconds / 60)}`
+  const second = view.passes[1]
+  const { workingSeconds, reserveSeconds } = view.pace!
+  const toTheEnd = `to ${by(workingSeconds)}${reserveSeconds ? ', when what is kept back begins' : ''}.`
+  // Where the first time takes all there is, another is for whoever is ahead.
+  const ahead = ends !== undefined && ends > workingSeconds - 60 ? ', if you are ahead' : ''
   const mark = 'mark ? between two, ○ no idea'
   return [
-    `First time through${until(first)}: answer what comes, leave at its time and ${mark}.${past ? ` Go past: ${past}.` : ''}`,
+    `First time through${ends === undefined ? '' : `, to ${by(ends)}`}: answer what comes, leave at its time and ${mark}.${past ? ` Go past: ${past}.` : ''}`,
     passes === 2
-      ? 'Second: the ? first, then the ○, to the end of the time.'
-      : `Second${until(second)}: the ?, each as long again.`,
-    ...(passes === 3 ? ['Third: what is left, to the end of the time.'] : []),
+      ? `Second${ahead}: the ? first, then the ○, ${toTheEnd}`
+      : `Second${ends !== undefined && second ? `, to about ${by(second.to)}` : ''}: the ?, each as long again.`,
+    ...(passes === 3 ? [`Third${ahead}: what is left, ${toTheEnd}`] : []),
   ]
 }
 
-const cardCheckpoint = (view: PacingView, { item, number, at, left, ends }: Checkpoint): CardCheckpoint => ({
-  item,
-  number,
-  ...(view.clock && { clock: onTheClock(view.clock.start, at) }),
-  at: clockWords(at),
-  left: clockWords(left),
-  ...(ends && { ends }),
-})
+/** Seconds to which checkpoints of a first time through are told. */
+const grain = 30
+
+/** Checkpoints of the budget; where the first of several times through ends before it, as that meets them. */
+function cardCheckpoints(view: PacingView, pace: SectionPace, ends: number | undefined): CardCheckpoint[] {
+  const last = pace.checkpoints[pace.checkpoints.length - 1]
+  const placeOf = (point: Checkpoint): number => {
+    if (ends === undefined || !last) return point.at
+    return point === last ? ends : Math.round((point.at * ends) / last.at / grain) * grain
+  }
+  return pace.checkpoints.map((point) => {
+    const at = placeOf(point)
+    return {
+      item: point.item,
+      number: point.number,
+      ...(view.clock && { clock: onTheClock(view.clock.start, at) }),
+      at: clockWords(at),
+      left: clockWords(pace.sectionSeconds - at),
+      ...(point.ends && { ends: point.ends }),
+    }
+  })
+}
 
 /** The guess rules of a section: plain advice once, or a sentence for two options left and one for three. */
 export function guessRules(grounds: GuessGround[]): string[] {
@@ -111,6 +140,13 @@ export function cardsFrom(assessment: Assessment, name: string): PaceCards {
   const { record, sitting } = assessment
   const { exam } = asSat(record.exam, record.settings)
   const grounds = groundsFrom(assessment)
+  const names = shortNames(exam.topics)
+  const weakOf = (section: string) =>
+    exam.topics
+      .flatMap((topic, at) =>
+        topic.section === section && isWeak(assessment.known[at]!) ? [names[at]!.short] : [],
+      )
+      .join(', ')
   return {
     name,
     exam: exam.title,
@@ -118,6 +154,7 @@ export function cardsFrom(assessment: Assessment, name: string): PaceCards {
     cards: inSatOrder(exam.sections, record.pacing.order).map((section): PaceCard => {
       const view = viewOf(assessment, section.id)
       const { clock, pace, problem } = view
+      const ends = firstTimeEnds(view)
       const groups = [...section.groups, ...(section.stages?.[view.stage]?.groups ?? [])].map(({ id }) => id)
       return {
         section: section.id,
@@ -127,11 +164,15 @@ export function cardsFrom(assessment: Assessment, name: string): PaceCards {
         minutes: (pace?.sectionSeconds ?? section.minutes * 60) / 60,
         items: pace?.items.length ?? 0,
         reserveMinutes: (pace?.reserveSeconds ?? 0) / 60,
-        checkpoints: pace?.checkpoints.map((point) => cardCheckpoint(view, point)) ?? [],
-        passes: pace ? passRules(view, view.shape!.passes, groups) : [],
+        ...(ends !== undefined && { firstTime: true }),
+        checkpoints: pace ? cardCheckpoints(view, pace, ends) : [],
+        passes: pace ? passRules(view, ends, groups) : [],
         leave: view.classes
           .filter(({ count }) => count > 0)
-          .map((own) => `${classTitle(own, groups)}: ${leaveWords(own)}`),
+          .map(
+            (own) =>
+              `${classTitle(own, groups)}${own.title === weakTitle ? ` (${weakOf(section.id)})` : ''}: ${leaveWords(own)}`,
+          ),
         guess: guessRules(grounds.filter((ground) => ground.section === section.id)),
         ...(problem && { problem: problem.message }),
       }

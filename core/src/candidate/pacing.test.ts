@@ -77,6 +77,14 @@ describe.each(exams)('%s', (_, exam) => {
       expect(card.guess.length).toBeGreaterThan(0)
       const last = card.checkpoints[card.checkpoints.length - 1]!
       expect(last.item).toBe(card.items)
+      // Checkpoints and passes are of one way through: the first ends where the last checkpoint stands, the rest before what is kept back.
+      const [first, ...rest] = card.passes
+      if (card.firstTime) expect(first).toContain(`First time through, to ${last.clock!.slice(0, 5)}:`)
+      expect(rest.join()).not.toContain('the end of the time')
+      const clocks = card.checkpoints.map(({ clock }) => clock!)
+      expect([...clocks].sort()).toEqual(clocks)
+      for (const rule of card.leave)
+        if (rule.includes('weak topics')) expect(rule).toMatch(/weak topics \(\S.*\)/)
       if (at) expect(card.start! >= cards.cards[at - 1]!.end!).toBe(true)
     })
   })

@@ -110,6 +110,13 @@ describe('an exam described in short', () => {
     expect(compositeRange(exam)).toEqual({ low: -11.25, high: 105 })
     expect(exam.composite).toEqual({ kind: 'sum', step: 0.25, cut: 80 })
   })
+  it('warns of a table that ends before the full marks', () => {
+    const [hands, summaries] = clerk.sections
+    const found = formatOf({ ...clerk, sections: [hands!, { ...summaries!, table: '0 1\n1 2' }] })
+    expect(found.format).toBeDefined()
+    expect(found.warnings.map(({ field }) => field)).toEqual(['sections.1.table'])
+    expect(formatOf(clerk).warnings).toEqual([])
+  })
   it('says at its field what is missing or wrong', () => {
     const fields = (described: DescribedExam) => formatOf(described).problems.map(({ field }) => field)
     expect(fields(blankDescription())).toEqual([

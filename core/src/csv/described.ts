@@ -1,6 +1,7 @@
 import type { ExamFormat, ItemGroup, Topic } from '@climber/contract'
 import { readTopicLines } from './topics'
 import { readConversion } from './tables'
+import { endsEarly } from '../scoring/conversion'
 import { highestRaw, lowestRaw } from '../scoring/raw'
 import { makeSum } from '../exam/shares'
 import { slugOf } from '../exam/slug'
@@ -188,12 +189,13 @@ function missing(exam: DescribedExam): DescriptionProblem[] {
 /**
  * The exam format that a description says, to be checked with the contract's schema, whose paths `fieldOf` leads back to the
  * description's. Without a format where something is missing. `asked` are the sections in which nobody said yet whether numbers
- * beside topics are items or per cent.
+ * beside topics are items or per cent; `warnings` say what looks like a slip and is none for certain.
  */
 export function formatOf(exam: DescribedExam): {
   format?: ExamFormat
   problems: DescriptionProblem[]
   asked: number[]
+  warnings: DescriptionProblem[]
 } {
   const problems = missing(exam)
   const ids: string[] = []
@@ -211,7 +213,7 @@ export function formatOf(exam: DescribedExam): {
     problems.push(...read.problems)
     if (read.asked) asked.push(at)
   })
-  if (problems.length) return { problems, asked }
+  if (problems.length) return { problems, asked, warnings: [] }
   const groupIds: string[] = []
   const sections = exam.sections.map((section, at) => {
     const groups = section.kinds.map((kind): ItemGroup => ({
@@ -250,7 +252,11 @@ export function formatOf(exam: DescribedExam): {
     bring: [],
     forbidden: [],
   }
-  return { format, problems, asked }
+  const warnings = sections.flatMap((section, at) => {
+    const early = exam.told === 'scale' && endsEarly(section.conversion, highestRaw(section))
+    return early ? [{ field: `sections.${at}.table`, message: early }] : []
+  })
+  return { format, problems, asked, warnings }
 }
 
 /** The description's field for a path in the format that it says. */

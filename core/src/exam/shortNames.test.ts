@@ -8,10 +8,18 @@ describe('short names', () => {
     expect(
       named('Tide heights and tables', 'Course offset for set', 'Buoys and beacons of the estuary', 'Seals'),
     ).toEqual([
-      { short: 'Tide heights', code: 'Tide' },
-      { short: 'Course offset', code: 'Cour' },
-      { short: 'Buoys beacons', code: 'Buoy' },
-      { short: 'Seals', code: 'Seal' },
+      { short: 'Tide heights', word: 'Tide', code: 'Tide' },
+      { short: 'Course offset', word: 'Course', code: 'Cour' },
+      { short: 'Buoys beacons', word: 'Buoys', code: 'Buoy' },
+      { short: 'Seals', word: 'Seals', code: 'Seal' },
+    ])
+  })
+  it('are one word where it tells a topic from the others', () => {
+    const words = (...titles: string[]) => named(...titles).map(({ word }) => word)
+    expect(words('Tide heights', 'Tide streams', 'Moorings at night')).toEqual([
+      'Tide heights',
+      'Tide streams',
+      'Moorings',
     ])
   })
   it('say what tells topics apart that begin alike', () => {
@@ -41,6 +49,7 @@ describe('short names', () => {
           expect(Array.from(code).length).toBeLessThanOrEqual(longestCode)
           expect(short.trim() && code.trim()).not.toBe('')
         }
+        expect(new Set(names.map(({ word }) => word.toLowerCase())).size).toBe(titles.length)
         expect(new Set(names.map(({ short }) => short.toLowerCase())).size).toBe(titles.length)
         expect(new Set(names.map(({ code }) => code.toLowerCase())).size).toBe(titles.length)
         expect(named(...titles)).toEqual(names)

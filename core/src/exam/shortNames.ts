@@ -2,6 +2,8 @@
 export interface ShortName {
   /** At most `longestShort` characters. */
   short: string
+  /** The first word that tells it from the others, uncut; the short name where none does. */
+  word: string
   /** At most `longestCode` characters. */
   code: string
 }
@@ -76,7 +78,7 @@ export function shortNames(topics: readonly { title: string; short?: string | un
   const words = topics.map(({ title, short }) => wordsOf(short ?? title))
   const firsts = new Map<string, number>()
   for (const [first] of words) firsts.set(first!, (firsts.get(first!) ?? 0) + 1)
-  return topics.map(({ title, short }, at) => {
+  const named = topics.map(({ title, short }, at) => {
     const own = words[at]!
     // A word with which several begin tells none of them, if it can be helped.
     const tellsNothing = (text: string) => text === own[0] && firsts.get(text)! > 1
@@ -91,5 +93,15 @@ export function shortNames(topics: readonly { title: string; short?: string | un
         ),
       code: free(codesOf(own), codes, longestCode),
     }
+  })
+  // A word by which a single topic goes, whether as its name, its code or the first word of them.
+  const goesBy = new Map<string, number>()
+  const all = named.map((name) => ({ ...name, first: wordsOf(name.short)[0]! }))
+  for (const { first, short, code } of all)
+    for (const text of new Set([first, short, code].map((one) => one.toLowerCase())))
+      goesBy.set(text, (goesBy.get(text) ?? 0) + 1)
+  return all.map(({ first, ...name }) => {
+    const tells = !first.endsWith('.') && goesBy.get(first.toLowerCase()) === 1
+    return { ...name, word: tells ? first : name.short }
   })
 }

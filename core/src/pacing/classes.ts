@@ -42,10 +42,13 @@ const defaultSpread = 0.5
 const riseLogit = 0.8
 /** Knowledge from which a topic is called weak no longer, and strong. */
 const bandEnds = [0.45, 0.7] as const
-const bandTitles = ['weak topics', 'fair topics', 'strong topics']
+export const weakTitle = 'weak topics'
+const bandTitles = [weakTitle, 'fair topics', 'strong topics']
 const thirdTitles = ['first third', 'middle third', 'last third']
 
 const bandOf = (known: number): number => (known < bandEnds[0] ? 0 : known < bandEnds[1] ? 1 : 2)
+/** Whether a topic of which so much is known, 0 to 1, is among the weak ones. */
+export const isWeak = (known: number): boolean => bandOf(known) === 0
 const keyOf = (group: ItemGroup, kind: number): string => `${group.id}/${kind}`
 const clamp = (p: number): number => Math.min(0.97, Math.max(0.03, p))
 

@@ -37,6 +37,17 @@ export function convertExactly({ points }: Conversion, raw: number): number {
 export const convert = (conversion: Conversion, raw: number): number =>
   roundToStep(convertExactly(conversion, raw), conversion.step)
 
+/**
+ * What it means that a table ends before the full marks, in words for whoever wrote it; undefined where it goes up to them.
+ * `fullMarks` is the highest raw score.
+ */
+export function endsEarly({ points }: Conversion, fullMarks: number): string | undefined {
+  const last = points[points.length - 1]
+  if (!last || !(last[0] < fullMarks - tolerance)) return undefined
+  const [raw, scaled] = last
+  return `The table ends at raw ${raw}, but ${Number(fullMarks.toFixed(6))} can be reached: whoever has more than ${raw} gets ${scaled} all the same. If a line is missing, add it.`
+}
+
 /** Lowest and highest scaled score of a table. */
 export function rangeOf({ points }: Conversion): { low: number; high: number } {
   return { low: points[0]![1], high: points[points.length - 1]![1] }

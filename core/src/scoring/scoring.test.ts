@@ -3,6 +3,7 @@ import { gardenExam, sectionE, sectionOf, tableE } from '../../test/fixture'
 import {
   composite,
   convert,
+  endsEarly,
   lossBudget,
   rawNeeded,
   rawOfGroup,
@@ -35,6 +36,16 @@ describe('conversion', () => {
     expect(roundToStep(222.5, 1)).toBe(223)
     expect(roundToStep(-0.5, 1)).toBe(-0 + 0)
     expect(roundToStep(12.5, 5)).toBe(15)
+  })
+  it('says what it means that a table ends before the full marks', () => {
+    const [raw, scaled] = tableE.points.at(-1)!
+    expect(endsEarly(tableE, raw)).toBeUndefined()
+    expect(endsEarly(tableE, raw - 1)).toBeUndefined()
+    expect(endsEarly(tableE, raw + 2)).toContain(
+      `ends at raw ${raw}, but ${raw + 2} can be reached: whoever has more than ${raw} gets ${scaled}`,
+    )
+    expect(convert(tableE, raw + 2)).toBe(scaled)
+    expect(endsEarly({ points: [], step: 1 }, 5)).toBeUndefined()
   })
 })
 

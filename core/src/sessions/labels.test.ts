@@ -23,10 +23,11 @@ const session = (facts: object): PlanSession =>
   ({ id: 's', date: '2030-01-05', start: '09:00', minutes: 50, status: 'planned', ...facts }) as PlanSession
 
 describe('labels of sessions', () => {
-  it('are the topic of study, down to four letters', () => {
+  it('are the topic of study, down to one word and to four letters', () => {
     expect(labels(session({ kind: 'drill', topics: ['clay'] }))).toEqual([
       'Puddled clay in summer',
       'Puddled clay',
+      'Puddled',
       'Pudd',
     ])
     expect(labels(session({ kind: 'learn', topics: ['weed'] }))).toEqual(['Weed and frost', 'Weeds', 'Weed'])
@@ -39,6 +40,7 @@ describe('labels of sessions', () => {
       'Pudd Rain Weed +1',
       'Pudd Rain +2',
       'Puddled clay +3',
+      'Puddled +3',
       'Pudd +3',
       'Pudd',
     ])

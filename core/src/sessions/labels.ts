@@ -15,7 +15,7 @@ const errandLabels = {
 function together(names: (ShortName & { title: string })[]): string[] {
   const [first] = names
   if (!first) return []
-  if (names.length === 1) return [first.title, first.short, first.code]
+  if (names.length === 1) return [...new Set([first.title, first.short, first.word, first.code])]
   const more = names.length - 1
   const some = names.slice(1, -1).map(
     (_, at) =>
@@ -30,6 +30,7 @@ function together(names: (ShortName & { title: string })[]): string[] {
     names.map(({ code }) => code).join(' '),
     ...some,
     `${first.short} +${more}`,
+    `${first.word} +${more}`,
     `${first.code} +${more}`,
     first.code,
   ]

@@ -10,6 +10,8 @@ export interface CandidateRow extends Row<CandidateRow> {
   userId: string | null
   /** Keys of the Climber file that this version does not know. */
   extra: Record<string, unknown>
+  /** How often the record was written. */
+  revision: CreationOptional<number>
 }
 
 export interface PartRow extends Row<PartRow> {
@@ -58,6 +60,7 @@ export const defineCandidates = (sequelize: Sequelize) => ({
       examId: reference(),
       userId: { type: DataTypes.UUID, allowNull: true },
       extra: jsonColumn('extra'),
+      revision: { type: DataTypes.INTEGER.UNSIGNED, allowNull: false, defaultValue: 0 },
     },
     { ...dated, tableName: 'candidates' },
   ),

@@ -1,5 +1,5 @@
 import { type CreationOptional, DataTypes, type Sequelize } from 'sequelize'
-import type { Role, Settings } from '@climber/contract'
+import type { Role, Settings, User } from '@climber/contract'
 import { dated, id, plain, reference, type Row, text, version } from './columns'
 import { jsonColumn } from './json'
 
@@ -8,6 +8,7 @@ export interface UserRow extends Row<UserRow> {
   email: string
   name: string
   passwordHash: string
+  locale: CreationOptional<User['locale']>
 }
 
 export interface WorkspaceRow extends Row<WorkspaceRow> {
@@ -40,7 +41,13 @@ export interface DeletionRow extends Row<DeletionRow> {
 export const defineWorkspaces = (sequelize: Sequelize) => ({
   users: sequelize.define<UserRow>(
     'user',
-    { id: id(), email: text(254), name: text(200), passwordHash: text(255) },
+    {
+      id: id(),
+      email: text(254),
+      name: text(200),
+      passwordHash: text(255),
+      locale: { ...text(5), defaultValue: 'en-GB' },
+    },
     { ...dated, tableName: 'users' },
   ),
   workspaces: sequelize.define<WorkspaceRow>(

@@ -14,7 +14,7 @@ export function accountRoutes(bind: Bind, context: Context, csrf: Csrf, limits: 
     user: UserRow | null,
     anew = false,
   ): SessionAnswer => ({
-    user: user && { id: user.id, name: user.name, email: user.email },
+    user: user && { id: user.id, name: user.name, email: user.email, locale: user.locale },
     csrf: csrf.token(request, response, anew),
     now: context.clock.now(),
     frozen: context.clock.stands,
@@ -51,6 +51,9 @@ export function accountRoutes(bind: Bind, context: Context, csrf: Csrf, limits: 
     await context.sequelize.query('DELETE FROM web_sessions WHERE user_id = ?', { replacements: [user.id] })
     return renew(request, response, null)
   })
+  bind.here('saveLocale', async ({ request, response, user, body }) =>
+    answer(request, response, await user.update({ locale: body.locale })),
+  )
   bind.here('health', async ({ response }) => {
     try {
       await context.sequelize.authenticate()

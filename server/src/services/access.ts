@@ -1,4 +1,4 @@
-import { Op, type Transaction } from 'sequelize'
+import type { Transaction } from 'sequelize'
 import { type ExamRight, examRights, type RecordRight, recordRights, type Role } from '@climber/contract'
 import type { CandidateRow, ExamRow } from '../models'
 import { forbidden, notFound } from '../refusal'
@@ -8,24 +8,11 @@ export async function workspacesOf({ models }: Context, userId: string): Promise
   return (await models.memberships.findAll({ where: { userId } })).map(({ workspaceId }) => workspaceId)
 }
 
-/** Candidates that a user may open: those of their workspaces, those granted to them, and themself. */
-export async function visibleCandidates(context: Context, userId: string): Promise<CandidateRow[]> {
-  const workspaces = await workspacesOf(context, userId)
-  const granted = await context.models.grants.findAll({ where: { userId } })
-  return context.models.candidates.findAll({
-    where: {
-      [Op.or]: [
-        { workspaceId: workspaces },
-        { userId },
-        { id: granted.map(({ candidateId }) => candidateId) },
-      ],
-    },
-    order: [
-      ['createdAt', 'ASC'],
-      ['id', 'ASC'],
-    ],
-  })
-}
+/** SQL for the ids of candidates that `:userId` may open: those of their workspaces, those granted to them, and themself. */
+export const visibleTo = `SELECT id FROM candidates
+    WHERE workspace_id IN (SELECT workspace_id FROM memberships WHERE user_id = :userId)
+  UNION SELECT id FROM candidates WHERE user_id = :userId
+  UNION SELECT candidate_id FROM grants WHERE user_id = :userId`
 
 /** The more one may do, the earlier it counts. */
 const strongest: Role[] = ['owner', 'tutor', 'candidate', 'reader']

@@ -1,20 +1,11 @@
 import { isDeepStrictEqual } from 'node:util'
 import type { Transaction } from 'sequelize'
-import {
-  type CandidateRow as RosterRow,
-  issuesOf,
-  partFrom,
-  type PartName,
-  partIssues,
-  parts,
-  type StoredPart,
-} from '@climber/contract'
+import { issuesOf, partFrom, type PartName, partIssues, parts, type StoredPart } from '@climber/contract'
 import type { CandidateRow, PartRow } from '../models'
 import { conflictWith, invalid, notFound } from '../refusal'
-import { deletedBy, homeWorkspace, noteDeleted, openExam, refuseDeleted, visibleCandidates } from './access'
+import { deletedBy, homeWorkspace, noteDeleted, openExam, refuseDeleted } from './access'
 import { type Context, together } from './context'
 import { longest, refuseLarge, refuseLonger, refuseMoreThan } from './quota'
-import { figuresOf } from './figures'
 import { type Loaded, loadLocked, momentOf } from './record'
 import { doneOnce } from './request'
 import { formatOf, plainly } from './stored'
@@ -120,14 +111,4 @@ export async function savePart(
     changedBy: by ? by.name : null,
     changedAt: stored.updatedAt.toISOString(),
   }
-}
-
-/** The roster: one row a candidate. */
-export async function listCandidates(context: Context, userId: string): Promise<RosterRow[]> {
-  const candidates = await visibleCandidates(context, userId)
-  const figures = await figuresOf(context, candidates)
-  return candidates.flatMap((candidate) => {
-    const own = figures.get(candidate.id)
-    return own ? [{ ...own, mine: candidate.userId === userId }] : []
-  })
 }

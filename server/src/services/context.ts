@@ -45,7 +45,7 @@ export async function inParts<R>(rows: readonly R[], work: (part: R[]) => Promis
   for (let at = 0; at < rows.length; at += rowsAtOnce) await work(rows.slice(at, at + rowsAtOnce))
 }
 
-/** The row of a candidate, held until the transaction ends: every change of a record begins with it. */
+/** The row of a candidate, held until the transaction ends: every change of a record begins with it, and is counted by it. */
 export async function lockCandidate(
   { models }: Context,
   { id }: { id: string },
@@ -54,5 +54,5 @@ export async function lockCandidate(
   const row = await models.candidates.findByPk(id, { transaction, lock: true })
   // Deleted since the right was asked for.
   if (!row) throw notFound()
-  return row
+  return row.increment('revision', { silent: true, transaction })
 }

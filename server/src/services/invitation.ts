@@ -1,7 +1,10 @@
 import { Op } from 'sequelize'
+import type { Invitation } from '@climber/contract'
+import { sittingOf } from '@climber/core'
 import type { CandidateRow } from '../models'
 import { invalid, notFound } from '../refusal'
 import { type Context, lockCandidate, together } from './context'
+import { loadAll, momentOf, recordOf } from './record'
 import { hashOf, newToken } from './token'
 
 const validDays = 14
@@ -23,11 +26,43 @@ export async function invite(
   return { code, expires: expires.toISOString() }
 }
 
+/** The one invitation that a code opens, while it holds. */
+const holding = (code: string, now: string) => ({
+  codeHash: hashOf(code),
+  expires: { [Op.gt]: new Date(now) },
+})
+
+/** What a code is an invitation to, and from whom: the first who came to the workspace of the record. */
+export async function readInvitation(context: Context, code: string): Promise<Invitation> {
+  const { models, clock } = context
+  const found = await models.invitations.findOne({ where: holding(code, clock.now()) })
+  const candidate = found && (await models.candidates.findByPk(found.candidateId))
+  if (!found || !candidate) throw notFound()
+  const members = await models.memberships.findAll({ where: { workspaceId: candidate.workspaceId } })
+  const tutor = await models.users.findOne({
+    where: { id: members.map(({ userId }) => userId) },
+    order: [
+      ['createdAt', 'ASC'],
+      ['id', 'ASC'],
+    ],
+  })
+  const [loaded] = await loadAll(context, [candidate])
+  if (!loaded) throw notFound()
+  const record = recordOf(loaded)
+  return {
+    from: tutor?.name ?? 'Your tutor',
+    to: record.candidate.name,
+    exam: record.exam.title,
+    examDate: sittingOf(record, momentOf(context, loaded).date)?.date ?? null,
+    expires: found.expires.toISOString(),
+  }
+}
+
 /** Makes the user the candidate of the record that the code belongs to; a code works once. */
 export async function join(context: Context, userId: string, code: string): Promise<string> {
   const { models, clock } = context
   return together(context, async (transaction) => {
-    const valid = { codeHash: hashOf(code), expires: { [Op.gt]: new Date(clock.now()) } }
+    const valid = holding(code, clock.now())
     const found = await models.invitations.findOne({ where: valid })
     if (!found) throw notFound()
     // The record first, as everywhere, and then the code once more: it may have been used meanwhile.

@@ -14,7 +14,16 @@ import {
   type StoredPlan,
   versionsOf,
 } from '@climber/contract'
-import { arrange, isOpen, minuteOf, type Moment, PlanProblem, previewPlan, replan } from '@climber/core'
+import {
+  arrange,
+  isOpen,
+  minuteOf,
+  type Moment,
+  PlanProblem,
+  previewPlan,
+  replan,
+  withChanges,
+} from '@climber/core'
 import type { CandidateRow, PlanRow } from '../models'
 import { conflict, invalid, notFound } from '../refusal'
 import { type Context, together } from './context'
@@ -204,15 +213,16 @@ async function keep(
   context: Context,
   loaded: Loaded,
   record: CandidateRecord,
-  plan: Plan,
+  made: Plan,
   what: string,
   daysOff: { before: string[]; after: string[] } | undefined,
   transaction: Transaction,
 ): Promise<void> {
   const { candidate, exam } = loaded
   const all = [...(loaded.plan ? [loaded.plan] : []), ...loaded.pastPlans.map((past) => past.plan)]
-  const own = all.find((row) => row.lineage === exam.lineage && row.sitting === plan.sitting)
+  const own = all.find((row) => row.lineage === exam.lineage && row.sitting === made.sitting)
   const before = own === loaded.plan ? record.plan : undefined
+  const plan = before ? withChanges(before.sessions, made, momentOf(context, loaded).date) : made
   const place = { candidateId: candidate.id, lineage: exam.lineage }
   const row = await storePlan(context, place, plan, own, transaction)
   if (before)

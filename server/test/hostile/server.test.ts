@@ -8,7 +8,7 @@ import { ending, requestsOf, routeNames } from './bodies'
 import { calendarServer, endless, randomCalendar } from './calendars'
 import { garbled, mutated } from './mutate'
 import { mostBeyond, mostWaited, watchStalls } from './stalls'
-import { type Answered, cases, Dice, seed, Server, Visitor } from './world'
+import { type Answered, cases, Dice, seed, Server, Visitor, wasClosed } from './world'
 
 /** The built server with its threads, and who means it harm. All the while its health is watched from another process. */
 let database: Database
@@ -166,10 +166,15 @@ describe('bodies', () => {
             ])
           : {}
         // Whoever signs up or in is somebody else afterwards.
-        const asked = (routes[name].right === 'anyone' ? nobody : person).send(method, rooted, text, headers)
-        const answer = await asked.catch((error: unknown) => {
-          wrong.push(`${name}: ${String(error)}`)
-        })
+        const asker = routes[name].right === 'anyone' ? nobody : person
+        const ask = () => asker.send(method, rooted, text, headers)
+        // A server that is gone does not answer the second time either.
+        const again = (error: unknown) => (wasClosed(error) ? ask() : Promise.reject(error as Error))
+        const answer = await ask()
+          .catch(again)
+          .catch((error: unknown) => {
+            wrong.push(`${name}: ${String(error)}`)
+          })
         if (!answer) continue
         found[answer.status] = (found[answer.status] ?? 0) + 1
         // As it arrives: `/api/..` leads out of the API.

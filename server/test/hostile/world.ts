@@ -97,6 +97,10 @@ export interface Answered {
   text: string
 }
 
+/** Whether a connection that had nothing to do was closed just as it was taken up again. */
+export const wasClosed = (error: unknown): boolean =>
+  ((error as Error).cause as { code?: string } | undefined)?.code === 'UND_ERR_SOCKET'
+
 /** Somebody with a browser, or with something that only looks like one. */
 export class Visitor {
   private readonly cookies = new Map<string, string>()
@@ -136,9 +140,9 @@ export class Visitor {
       signal,
     }
     const ask = () => fetch(this.base + address, request)
-    // A connection that had nothing to do was closed as it was taken up again: whoever only reads asks once more, as browsers do.
+    // Whoever only reads asks once more, as browsers do.
     const response = await ask().catch((error: Error) => {
-      if (method === 'GET' && (error.cause as { code?: string })?.code === 'UND_ERR_SOCKET') return ask()
+      if (method === 'GET' && wasClosed(error)) return ask()
       throw error
     })
     for (const set of response.headers.getSetCookie())

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { mdiCalendarBlankOutline } from '@mdi/js'
-import { dateWords } from '../manners/words'
+import { dateWords, dayWords, monthFirst } from '../manners/words'
 import PickField from './PickField.vue'
 import { readDate } from './reading'
 import { typedField } from './typed'
@@ -19,9 +19,11 @@ const props = defineProps<{
   quiet?: boolean
 }>()
 const value = defineModel<string | undefined>({ required: true })
-const wanted = 'a day such as 9 Mar, 9.3., tomorrow or +2w'
+const wanted = computed(
+  () => `a day such as ${dayWords('2027-03-09')}, ${monthFirst() ? '3/9' : '9.3.'}, tomorrow or +2w`,
+)
 const { text, problem, said, leave } = typedField(value, {
-  read: (typed) => (typed === shown.value ? value.value : readDate(typed, props.today)),
+  read: (typed) => (typed === shown.value ? value.value : readDate(typed, props.today, monthFirst())),
   show: (date) => dateWords(date, props.today),
   against: (date) =>
     props.min && date < props.min
@@ -29,7 +31,7 @@ const { text, problem, said, leave } = typedField(value, {
       : props.max && date > props.max
         ? `${dateWords(props.max, props.today)} or before`
         : undefined,
-  wanted: () => wanted,
+  wanted: () => wanted.value,
   optional: () => props.optional,
   errors: () => props.errors,
   live: false,

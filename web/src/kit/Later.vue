@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { afterPaint } from '../manners/painted'
 
 /**
  * What is drawn so many frames after what stands around it: a press that opens a long form shows its first part at once, and the
@@ -7,19 +8,16 @@ import { onBeforeUnmount, onMounted, ref } from 'vue'
  */
 const props = withDefaults(defineProps<{ frames?: number }>(), { frames: 1 })
 const due = ref(props.frames <= 0)
-let waiting = 0
+let stop = () => {}
 onMounted(() => {
   let left = props.frames
   const next = () => {
-    // After the frame is on the screen, not before it.
-    setTimeout(() => {
-      if (--left <= 0) due.value = true
-      else waiting = requestAnimationFrame(next)
-    })
+    if (--left <= 0) due.value = true
+    else stop = afterPaint(next)
   }
-  if (!due.value) waiting = requestAnimationFrame(next)
+  if (!due.value) stop = afterPaint(next)
 })
-onBeforeUnmount(() => cancelAnimationFrame(waiting))
+onBeforeUnmount(() => stop())
 </script>
 
 <template>

@@ -5,7 +5,15 @@ const value = defineModel<T>({ required: true })
 </script>
 
 <template>
-  <v-tabs v-model="value" :aria-label="label" density="compact" height="34" show-arrows class="kit-tabs">
+  <v-tabs
+    v-model="value"
+    :aria-label="label"
+    density="compact"
+    height="34"
+    show-arrows
+    hide-slider
+    class="kit-tabs"
+  >
     <v-tab v-for="tab in tabs" :key="tab.value" :value="tab.value" :ripple="false"
       >{{ tab.title }}<span v-if="tab.mark" class="mark">&nbsp;· {{ tab.mark }}</span></v-tab
     >

@@ -25,9 +25,9 @@ function nearest(month: number, day: number, today: string): string | undefined 
 
 /**
  * A day as people write it: `9.3.`, `9/3/2027`, `2027-03-09`, `9 Mar`, `tomorrow`, `+2w`, `next Tuesday`; the day before the
- * month. Undefined for what is none. Dates are `YYYY-MM-DD`.
+ * month, or after it in figures with a slash where `monthFirst`. Undefined for what is none. Dates are `YYYY-MM-DD`.
  */
-export function readDate(text: string, today: string): string | undefined {
+export function readDate(text: string, today: string, monthFirst = false): string | undefined {
   const typed = text.trim()
   const ahead = /^\+\s*(\d{1,3})\s*([dw])$/i.exec(typed)
   if (ahead) {
@@ -36,11 +36,13 @@ export function readDate(text: string, today: string): string | undefined {
   }
   const full = /^(\d{4})-(\d{1,2})-(\d{1,2})$/.exec(typed)
   if (full) return existing(Number(full[1]), Number(full[2]), Number(full[3]))
-  const figures = /^(\d{1,2})\s*[./]\s*(\d{1,2})\s*(?:[./]\s*(\d{2}|\d{4})?)?$/.exec(typed)
+  const figures = /^(\d{1,2})\s*([./])\s*(\d{1,2})\s*(?:[./]\s*(\d{2}|\d{4})?)?$/.exec(typed)
   if (figures) {
-    const [day, month] = [Number(figures[1]), Number(figures[2])]
-    if (!figures[3]) return nearest(month, day, today)
-    return existing(figures[3].length === 2 ? 2000 + Number(figures[3]) : Number(figures[3]), month, day)
+    const [first, second] = [Number(figures[1]), Number(figures[3])]
+    const [day, month] = monthFirst && figures[2] === '/' ? [second, first] : [first, second]
+    const year = figures[4]
+    if (!year) return nearest(month, day, today)
+    return existing(year.length === 2 ? 2000 + Number(year) : Number(year), month, day)
   }
   const noon = new Date(`${today}T12:00:00`)
   const [found] = chrono.GB.parse(typed, noon, { forwardDate: true })

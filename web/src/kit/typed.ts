@@ -27,17 +27,20 @@ export function typedField<T>(value: Ref<T | undefined>, reading: Reading<T>) {
   const text = ref(shown(value.value))
   const problem = ref('')
   let typing = false
+  /** What the text gave last, where it was taken as it stands. */
+  let taken: { value: T | undefined } | undefined
 
-  function take(): boolean {
-    const typed = text.value.trim()
-    if (typed === '') {
-      if (reading.optional()) value.value = undefined
-      return reading.optional()
-    }
-    const found = reading.read(typed)
-    if (found === undefined || reading.against?.(found)) return false
+  function give(found: T | undefined): true {
+    taken = { value: found }
     value.value = found
     return true
+  }
+  function take(): boolean {
+    taken = undefined
+    const typed = text.value.trim()
+    if (typed === '') return reading.optional() && give(undefined)
+    const found = reading.read(typed)
+    return found !== undefined && !reading.against?.(found) && give(found)
   }
   function say(): string {
     const typed = text.value.trim()
@@ -46,10 +49,10 @@ export function typedField<T>(value: Ref<T | undefined>, reading: Reading<T>) {
     return found === undefined ? reading.wanted() : (reading.against?.(found) ?? '')
   }
   watch(value, (now) => {
-    if (!typing) {
-      text.value = shown(now)
-      problem.value = ''
-    }
+    // While one types, one's own value comes back; another one comes from elsewhere, and takes the place of what was taken already.
+    if (typing && (!taken || taken.value === now)) return
+    text.value = shown(now)
+    problem.value = ''
   })
 
   const told = steady(reading.errors)
@@ -60,6 +63,7 @@ export function typedField<T>(value: Ref<T | undefined>, reading: Reading<T>) {
       set: (typed: string | null) => {
         typing = true
         text.value = typed ?? ''
+        taken = undefined
         if (reading.live && take()) problem.value = ''
       },
     }),

@@ -1,5 +1,6 @@
 import type { PlanSession, SessionKind, SessionStatus, Unplaced } from '@climber/contract'
 import { isWhole, timedSeconds } from '@climber/core'
+import { dateWords } from './words'
 
 /** The word for each kind of session; its texture is in theme/kinds.css. */
 export const kindWords: Record<SessionKind, string> = {
@@ -25,4 +26,15 @@ export const statusWords: Record<SessionStatus, string> = {
   done: 'done',
   slipped: 'slipped',
   skipped: 'skipped',
+}
+
+/** How a change of the plan touched a session. */
+export function changeWords({ changed, date, start }: PlanSession): string {
+  if (!changed) return ''
+  if (changed.how === 'new') return 'new'
+  if (changed.how === 'other work') return 'other work than before'
+  if (changed.date === date && changed.start === start) return 'another length than before'
+  return changed.date === date
+    ? `moved from ${changed.start}`
+    : `moved from ${dateWords(changed.date!)}, ${changed.start}`
 }

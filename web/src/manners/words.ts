@@ -1,5 +1,6 @@
-import type { Sitting } from '@climber/contract'
+import type { Sitting, User } from '@climber/contract'
 import { dayNumber, minuteOf, timeOf, weekdayOf } from '@climber/core'
+import { ref } from 'vue'
 
 export { clockWords, onTheClock } from '@climber/core'
 
@@ -8,11 +9,22 @@ const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
 
 export const weekdayName = (weekday: number): string => weekdays[weekday - 1]!
 
+/** How whoever is signed in writes days. */
+export const locale = ref<User['locale']>('en-GB')
+export const monthFirst = (): boolean => locale.value === 'en-US'
+
+export const monthName = (date: string): string => months[Number(date.slice(5, 7)) - 1]!
+/** `9 Mar`, or `Mar 9` where the account writes it so. */
+export function dayWords(date: string): string {
+  const day = Number(date.slice(8))
+  return monthFirst() ? `${monthName(date)} ${day}` : `${day} ${monthName(date)}`
+}
+
 /** `Tue 9 Mar`, with the year where it is not `today`'s. */
 export function dateWords(date: string, today?: string): string {
-  const [year, month, day] = date.split('-').map(Number) as [number, number, number]
-  const words = `${weekdays[weekdayOf(dayNumber(date)) - 1]} ${day} ${months[month - 1]}`
-  return today && !today.startsWith(String(year)) ? `${words} ${year}` : words
+  const year = date.slice(0, 4)
+  const words = `${weekdays[weekdayOf(dayNumber(date)) - 1]} ${dayWords(date)}`
+  return today && !today.startsWith(year) ? `${words} ${year}` : words
 }
 
 /** `today`, `tomorrow`, `in 12 days`, `3 days ago`. */

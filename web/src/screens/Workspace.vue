@@ -3,10 +3,13 @@ import { computed, onBeforeUnmount, onMounted, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { dateWords, distanceWords, percentWords, scoreWords } from '../manners/words'
 import { screensOf, useCommands } from '../commands'
+import { inField } from '../manners/inField'
 import { allParts } from '../places'
 import { followCards } from '../stores/cards'
 import { rereadStale } from '../stores/commitments'
+import { offline } from '../outbox/connection'
 import { useSession } from '../stores/session'
+import { waysOf } from '../ways'
 import { useWorkspace } from '../stores/workspace'
 import AccountMenu from '../widgets/AccountMenu.vue'
 import CandidateMenu from '../widgets/CandidateMenu.vue'
@@ -14,6 +17,7 @@ import Horizon from '../widgets/Horizon.vue'
 import PlaceNav from '../widgets/PlaceNav.vue'
 import PlaceParts from '../widgets/PlaceParts.vue'
 import SaveState from '../widgets/SaveState.vue'
+import UndoEdits from '../widgets/UndoEdits.vue'
 
 const workspace = useWorkspace()
 const session = useSession()
@@ -21,6 +25,8 @@ const route = useRoute()
 const router = useRouter()
 const id = computed(() => String(route.params.candidateId))
 watch(id, (next) => next !== 'undefined' && void workspace.load(next).then(rereadStale), { immediate: true })
+// What could not be opened is opened once the server answers again.
+watch(offline, (now) => !now && workspace.failed && void workspace.load(id.value).then(rereadStale))
 watch(
   () => [workspace.name, route.name],
   () =>
@@ -31,7 +37,7 @@ watch(
 )
 
 const odds = computed(() => workspace.overview?.odds)
-useCommands(() => screensOf(id.value))
+useCommands(() => [...screensOf(id.value), ...waysOf(id.value, route.name)])
 
 /**
  * Whether `g` was pressed and the next key says where to. It waits for that key as long as that takes: a
@@ -39,10 +45,9 @@ useCommands(() => screensOf(id.value))
  */
 let going = false
 function press(event: KeyboardEvent): void {
-  const typing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)
   const to = going && allParts.find(({ key }) => key === event.key)
   going = false
-  if (typing || event.ctrlKey || event.metaKey || event.altKey) return
+  if (inField(event.target) || event.ctrlKey || event.metaKey || event.altKey) return
   if (to) void router.push({ name: to.name, params: { candidateId: id.value } })
   else going = event.key === 'g'
 }
@@ -68,6 +73,7 @@ onBeforeUnmount(() => {
         >Climber</router-link
       >
       <CandidateMenu :candidate-id="id" />
+      <UndoEdits v-if="workspace.saves" />
       <SaveState />
       <AccountMenu v-if="session.user" />
     </header>
@@ -99,7 +105,8 @@ onBeforeUnmount(() => {
                 <span class="large count">{{ distanceWords(workspace.sitting.date, workspace.today) }}</span>
                 <span class="soft small">{{ dateWords(workspace.sitting.date, workspace.today) }}</span>
               </div>
-              <div v-if="odds?.odds !== undefined && workspace.plan" class="small">
+              <div v-if="workspace.isOver" class="small soft">the exam is over</div>
+              <div v-else-if="odds?.odds !== undefined && workspace.plan" class="small">
                 <strong data-testid="plan-odds">{{ percentWords(odds.odds) }}</strong> for
                 {{ scoreWords(odds.target!) }} if the plan is kept
               </div>
@@ -170,6 +177,8 @@ onBeforeUnmount(() => {
   margin-right: 8px;
 }
 .wide {
+  height: 78px;
+  overflow: hidden;
   grid-column: 1 / -1;
 }
 .body {

@@ -3,6 +3,7 @@ import type { Action, Entry } from '../outbox/entry'
 import type { Problem } from '../kit/problems'
 import type { Outbox, Settled } from '../outbox/outbox'
 import { plain } from '../workers/core'
+import type { EditHistory } from './history'
 
 export type { Problem }
 export type SaveStatus = 'saved' | 'editing' | 'saving' | 'offline' | 'refused' | 'conflict'
@@ -30,6 +31,8 @@ export interface Wiring<T> {
   byHand?: { changed: () => boolean }
   /** Milliseconds after the last change until it is sent. */
   pause?: number
+  /** Notes each change, to be undone. */
+  history?: EditHistory
 }
 
 const statusOf = (last: Entry, { sending, offline }: { sending: boolean; offline: boolean }): SaveStatus =>
@@ -79,7 +82,16 @@ export class Autosave<T> {
   }
 
   edit(change: (document: T) => void): void {
+    const { history, about } = this.wiring
+    const before = history ? JSON.stringify(this.state.document) : ''
     change(this.state.document)
+    this.check()
+    void this.write()
+    history?.note({ save: this, about, before, after: this.put })
+  }
+  /** Puts a document in the place of all there is, as undo does; JSON. */
+  replace(document: string): void {
+    this.state.document = JSON.parse(document) as T
     this.check()
     void this.write()
   }
@@ -89,6 +101,7 @@ export class Autosave<T> {
     if (this.writing || this.outbox.last(this.lane)) return
     this.state.version = version
     this.state.document = document
+    this.wiring.history?.forget(this)
     this.check()
     this.put = ''
   }
@@ -107,6 +120,7 @@ export class Autosave<T> {
   rebase(version: number, change: (document: T) => void): void {
     change(this.state.document)
     this.state.version = version
+    this.wiring.history?.forget(this)
     if (this.outbox.last(this.lane)) void this.write().then(() => this.outbox.insist(this.lane, version))
   }
 
@@ -122,6 +136,7 @@ export class Autosave<T> {
   private take(document: T): void {
     this.put = JSON.stringify(document)
     this.state.document = plain(document)
+    this.wiring.history?.forget(this)
     this.check()
   }
 

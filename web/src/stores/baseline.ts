@@ -14,6 +14,7 @@ import { actionOf, lanes } from '../outbox/entry'
 import type { Outbox } from '../outbox/outbox'
 import { plain } from '../workers/core'
 import { Autosave, type Problem } from './autosave'
+import { EditHistory } from './history'
 
 const blankDiagnostic = (): Attempt => ({
   id: diagnosticId,
@@ -39,6 +40,7 @@ export class OpenBaseline {
     private readonly of: Candidate,
     private readonly today: () => string,
     private readonly outbox: Outbox,
+    private readonly history = new EditHistory(),
   ) {
     const removed = new Set<string>()
     const begun: Attempt[] = []
@@ -70,6 +72,7 @@ export class OpenBaseline {
       outbox: this.outbox,
       lane: lanes.attempt(candidateId, id),
       about: id === diagnosticId ? 'The baseline' : 'A test from before',
+      history: this.history,
       check: (changed) => this.check(changed),
       action: (at, changed) => ({
         route: 'saveAttempt',
@@ -101,15 +104,35 @@ export class OpenBaseline {
   }
 
   addEarlier(date: string, title: string): string {
-    const id = crypto.randomUUID()
-    const save = this.wire({ ...blankDiagnostic(), id, kind: 'earlier', date, title }, 0)
-    save.edit(() => undefined)
+    const { id } = this.add({ ...blankDiagnostic(), kind: 'earlier', date, title })
+    this.note(id, 'null', JSON.stringify(this.saves.get(id)!.state.document))
     return id
+  }
+  private add(attempt: Attempt): Attempt {
+    const added = { ...attempt, id: crypto.randomUUID() }
+    this.wire(added, 0).edit(() => undefined)
+    return added
   }
   async remove(id: string): Promise<void> {
     const save = this.saves.get(id)
     if (!save) return
+    const before = JSON.stringify(save.state.document)
+    await this.take(id, save)
+    this.note(id, before, 'null')
+  }
+  /** A test that came or went, as JSON; one that comes back is another to the server. */
+  private note(id: string, before: string, after: string): void {
+    let here = id
+    const replace = (document: string) => {
+      const save = this.saves.get(here)
+      if (document !== 'null') here = this.add(JSON.parse(document) as Attempt).id
+      else if (save) void this.take(here, save)
+    }
+    this.history.note({ save: { replace }, about: 'A test from before', before, after })
+  }
+  private async take(id: string, save: Autosave<Attempt>): Promise<void> {
     save.stop()
+    this.history.forget(save)
     const params = { candidateId: this.of.id, attemptId: id }
     const lane = lanes.attempt(this.of.id, id)
     await this.outbox.put({ route: 'deleteAttempt', params, body: {}, lane, about: 'A test from before' })

@@ -1,5 +1,6 @@
 import { onBeforeUnmount, type ShallowRef, shallowRef, watch } from 'vue'
 import type { Levers, Moved } from '@climber/core'
+import { painted } from '../manners/painted'
 import { plain } from '../workers/core'
 import { useWorkspace } from './workspace'
 
@@ -16,26 +17,27 @@ export function useLevers(moved: () => Moved = () => ({})): ShallowRef<Levers | 
   const workspace = useWorkspace()
   const found = shallowRef<Levers>()
   let resting: ReturnType<typeof setTimeout> | undefined
+  const record = painted(() => workspace.record)
   watch(
-    [() => workspace.record, moved],
-    ([record, levers]) => {
+    [record, painted(moved)],
+    ([now, levers]) => {
       found.value = undefined
       clearTimeout(resting)
-      if (!record) return
+      if (!now) return
       resting = setTimeout(() => {
-        const asked = known.get(record) ?? new Map<string, Promise<Levers | undefined>>()
-        known.set(record, asked)
+        const asked = known.get(now) ?? new Map<string, Promise<Levers | undefined>>()
+        known.set(now, asked)
         const key = JSON.stringify(levers)
         const answer = asked.get(key) ?? workspace.askBeside('levers', plain(levers))
         asked.set(key, answer)
         answer
           .then((told) => {
-            if (workspace.record === record && JSON.stringify(moved()) === key) found.value = told
+            if (workspace.record === now && JSON.stringify(moved()) === key) found.value = told
           })
           .catch(() => undefined)
       }, rest)
     },
-    { immediate: true, deep: true },
+    { immediate: true },
   )
   onBeforeUnmount(() => clearTimeout(resting))
   return found

@@ -81,7 +81,7 @@ export function openedCandidate(today: () => string) {
     close()
     stored.value = answer
     parts.value = new OpenParts(answer, today, outbox())
-    baseline.value = new OpenBaseline(answer, today, outbox())
+    baseline.value = new OpenBaseline(answer, today, outbox(), parts.value.history)
     stop = outbox().onSettled(take)
   }
   async function load(id: string): Promise<void> {

@@ -15,6 +15,7 @@ import { actionOf, lanes } from '../outbox/entry'
 import type { Outbox } from '../outbox/outbox'
 import { plain } from '../workers/core'
 import { Autosave, type Problem } from './autosave'
+import { EditHistory } from './history'
 
 /** Each part of the open record, being edited. */
 export type PartSaves = { [P in PartName]: Autosave<PartDocument<P>> }
@@ -36,6 +37,8 @@ const partWords: Record<PartName, string> = {
 /** The parts of an open candidate, each saved by itself, and the last document of each that was valid. */
 export class OpenParts {
   readonly saves: PartSaves
+  /** What was changed of the candidate here, to be undone. */
+  readonly history = new EditHistory()
   /** The last valid document of each part, plain; worked out again only where that part changed. */
   private readonly plainly: { [P in PartName]: ComputedRef<PartDocument<P>> }
 
@@ -76,6 +79,7 @@ export class OpenParts {
       outbox: this.outbox,
       lane: lanes.part(candidateId, part),
       about: partWords[part],
+      history: this.history,
       check: (changed) => this.check(part, changed),
       action: (version, changed) => ({
         route: 'savePart',

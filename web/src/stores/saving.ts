@@ -29,7 +29,9 @@ export function savingOf(opened: Opened, now: () => Moment) {
     for (let waited = 0; !settled() && waited < longestSettling; waited += settlingStep)
       await new Promise((resolve) => setTimeout(resolve, settlingStep))
     if (!settled())
-      throw new Error('Not everything is saved yet; the plan waits for that. Try again in a moment.')
+      throw new Error(
+        'Not everything is saved yet, and a plan rests on what is. “Saved” at the top says when it can be made.',
+      )
   }
 
   /** What a preview that is asked for now rests on: it goes with its acceptance. */
@@ -50,5 +52,5 @@ export function savingOf(opened: Opened, now: () => Moment) {
     return { date, minute, versions }
   }
 
-  return { saving, waiting, whenSaved, basisNow }
+  return { saving, waiting, whenSaved, basisNow, history: computed(() => parts.value?.history) }
 }

@@ -1,7 +1,8 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import type { SessionAnswer } from '@climber/contract'
+import type { SessionAnswer, User } from '@climber/contract'
 import { clockIn } from '../manners/wallClock'
+import { locale } from '../manners/words'
 import { call, isPassing, setToken } from '../api'
 import { probeWith } from '../outbox/connection'
 import { openOutbox } from '../outbox/here'
@@ -25,6 +26,8 @@ export const useSession = defineStore('session', () => {
 
   function take(answer: SessionAnswer): void {
     user.value = answer.user
+    // A session kept by an older version says nothing of it.
+    locale.value = answer.user?.locale ?? 'en-GB'
     demoAccounts.value = answer.demoAccounts
     serverNow.value = answer.now
     frozen.value = answer.frozen
@@ -87,6 +90,7 @@ export const useSession = defineStore('session', () => {
     signUp: async (input: { email: string; password: string; name: string }) =>
       enter(await call('signUp', {}, input)),
     demoSignIn: async (email: string) => enter(await call('demoSignIn', {}, { email })),
+    saveLocale: async (chosen: User['locale']) => enter(await call('saveLocale', {}, { locale: chosen })),
     signOut: async () => enter(await call('signOut', {})),
     signOutEverywhere: async () => enter(await call('signOutEverywhere', {})),
   }

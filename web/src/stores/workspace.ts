@@ -29,6 +29,7 @@ export const useWorkspace = defineStore('workspace', () => {
   const today = computed(() => now.value.date)
   const record = recordOf(opened)
   const questions = questionsOf(record, now)
+  const sitting = computed(() => record.value && sittingOf(record.value, today.value))
 
   function open(answer: Candidate): void {
     opened.open(answer)
@@ -75,7 +76,9 @@ export const useWorkspace = defineStore('workspace', () => {
     today,
     exam: computed(() => stored.value?.exam),
     name: computed(() => saves.value?.candidate.state.document.name ?? ''),
-    sitting: computed(() => record.value && sittingOf(record.value, today.value)),
+    sitting,
+    /** The exam was sat on a day before today. */
+    isOver: computed(() => sitting.value !== undefined && sitting.value.date < today.value),
     open,
     close,
     load,

@@ -162,5 +162,9 @@ const isChosen = (letter: string): boolean => props.chosen === letter
     display: grid;
     grid-template-columns: repeat(auto-fit, minmax(64px, 1fr));
   }
+  .key {
+    min-width: 0;
+    padding: 0 8px;
+  }
 }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import { addressOf, type ApiFailure, call } from '../api'
+import AddressField from '../kit/AddressField.vue'
 import { dateWords } from '../manners/words'
 import { useWorkspace } from '../stores/workspace'
 
@@ -37,18 +38,13 @@ const day = (instant: string) => dateWords(instant.slice(0, 10), workspace.today
 <template>
   <section class="row address-panel" aria-label="Calendar address">
     <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
-    <label v-if="address"
-      >Subscribe to this address in a calendar program; moved sessions move there. Whoever has it can read the
-      plan. It is shown this once:
-      <input
-        class="figure address"
-        type="text"
-        readonly
-        :value="address"
-        aria-label="Calendar address"
-        @focus="($event.target as HTMLInputElement).select()"
-      />
-    </label>
+    <template v-if="address">
+      <span
+        >Subscribe to this address in a calendar program; moved sessions move there. Whoever has it can read
+        the plan. It is shown this once.</span
+      >
+      <AddressField label="Calendar address" :address="address" />
+    </template>
     <span v-else-if="state?.since"
       >An address was made on {{ day(state.since)
       }}{{ state.read ? `, last read on ${day(state.read)}` : ', not read yet' }}.</span
@@ -69,8 +65,5 @@ const day = (instant: string) => dateWords(instant.slice(0, 10), workspace.today
   padding: 8px 22px;
   border-bottom: 1px solid var(--hair);
   background: var(--paper);
-}
-.address {
-  width: min(560px, 80vw);
 }
 </style>

@@ -5,6 +5,7 @@ import { mdiChevronDown } from '@mdi/js'
 import { writePlan } from '@climber/core'
 import { addressOf, call } from '../api'
 import { useCommands } from '../commands'
+import AddressField from '../kit/AddressField.vue'
 import { problemsOf } from '../kit/problems'
 import { download, fileName } from '../manners/download'
 import { deletePlan } from '../stores/files'
@@ -98,15 +99,11 @@ useCommands(() => [
   <v-dialog :model-value="told !== undefined" max-width="560" @update:model-value="told = undefined">
     <v-card class="pa-5 stack" role="status">
       <p v-if="told?.problem" class="bad">{{ told.problem }}</p>
-      <label v-else
-        >Give {{ workspace.name }} this address; it opens the plan once, for 14 days:
-        <input
-          class="figure address"
-          type="text"
-          readonly
-          :value="told?.address"
-          @focus="($event.target as HTMLInputElement).select()"
-      /></label>
+      <AddressField
+        v-else-if="told?.address"
+        :label="`Give ${workspace.name} this address; it opens the plan once, for 14 days`"
+        :address="told.address"
+      />
       <div><v-btn @click="told = undefined">Close</v-btn></div>
     </v-card>
   </v-dialog>
@@ -133,9 +130,6 @@ useCommands(() => [
 .exam {
   overflow: hidden;
   text-overflow: ellipsis;
-}
-.address {
-  width: 100%;
 }
 @media (max-width: 700px) {
   .exam {

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import type { Phase, PlanSession, PlanWeek } from '@climber/contract'
 import { type Overview, dateOf, dayNumber } from '@climber/core'
 import { outlookOn } from '../manners/outlook'
-import { dateWords, durationWords, scoreWords } from '../manners/words'
+import { dateWords, durationWords, scoreWords, monthName } from '../manners/words'
 import { useWidth } from '../manners/size'
 
 /**
@@ -88,7 +88,7 @@ const months = computed(() => {
   if (last.value - first.value > 1200) return marks
   for (let day = first.value; day <= last.value; day++) {
     const date = dateOf(day)
-    if (date.endsWith('-01')) marks.push({ day, text: dateWords(date).split(' ')[2]! })
+    if (date.endsWith('-01')) marks.push({ day, text: monthName(date) })
   }
   return marks
 })

@@ -1,20 +1,23 @@
 <script setup lang="ts">
 import { offline } from '../outbox/connection'
+import { useSession } from '../stores/session'
 import AccountMenu from './AccountMenu.vue'
 
 defineProps<{ title: string }>()
+/** Whoever is not signed in yet has no places. */
+const session = useSession()
 </script>
 
 <template>
   <div>
     <header class="top no-print">
       <router-link :to="{ name: 'roster' }" class="brand large">Climber</router-link>
-      <nav aria-label="Places">
+      <nav v-if="session.signedIn" aria-label="Places">
         <router-link :to="{ name: 'roster' }">Plans</router-link>
         <router-link :to="{ name: 'exams' }">Exam formats</router-link>
       </nav>
-      <span v-if="offline" class="small bad" role="status">Offline: as it was last fetched</span>
-      <AccountMenu />
+      <span v-if="offline" class="small bad" role="status">Offline</span>
+      <AccountMenu v-if="session.signedIn" />
     </header>
     <main class="sheet stack">
       <div class="row between">

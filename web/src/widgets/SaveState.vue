@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Entry } from '../outbox/entry'
 import { offline } from '../outbox/connection'
 import { outbox } from '../outbox/here'
@@ -7,6 +7,7 @@ import { useRecall } from '../stores/recall'
 import { useWorkspace } from '../stores/workspace'
 
 /** What is not stored yet, of this candidate or another, and what the server would not take. */
+const TwoVersions = defineAsyncComponent(() => import('./TwoVersions.vue'))
 const workspace = useWorkspace()
 const recall = useRecall()
 /** A format that is being typed and not handed in waits for its own screen. */
@@ -50,6 +51,17 @@ const listed = ref(false)
 
 const versionOf = ({ failure }: Entry): number =>
   (failure?.current as { version?: number } | undefined)?.version ?? 0
+/** What is stored now, and what was to be: whole documents, or the fields that were to be written. */
+function versionsOf({ body, failure }: Entry): { theirs: unknown; mine: unknown } {
+  const sent = body as Record<string, unknown>
+  const current = failure?.current as Record<string, unknown> | undefined
+  const theirs = (current?.['document'] ?? current ?? {}) as Record<string, unknown>
+  const whole = sent['document'] ?? sent['attempt']
+  if (whole) return { theirs, mine: whole }
+  const both = Object.keys(sent).filter((key) => key in theirs)
+  const of = (all: Record<string, unknown>) => Object.fromEntries(both.map((key) => [key, all[key]]))
+  return { theirs: of(theirs), mine: of(sent) }
+}
 async function settle(entry: Entry, mine: boolean): Promise<void> {
   const save = workspace.saving.find(({ lane }) => lane === entry.lane)
   if (save) return save.settle(mine)
@@ -74,7 +86,11 @@ async function settle(entry: Entry, mine: boolean): Promise<void> {
   </button>
   <div v-if="conflicts.length || refused.length" class="notices">
     <div v-for="entry in conflicts" :key="entry.lane" class="notice" role="alert">
-      {{ entry.about }}: {{ entry.failure?.changedBy ?? 'someone else' }} changed this while you were typing.
+      <span
+        >{{ entry.about }}: {{ entry.failure?.changedBy ?? 'someone else' }} changed this while you were
+        typing.</span
+      >
+      <TwoVersions v-bind="versionsOf(entry)" />
       <v-btn @click="settle(entry, false)">Take theirs</v-btn>
       <v-btn @click="settle(entry, true)">Keep mine</v-btn>
     </div>
@@ -110,6 +126,12 @@ async function settle(entry: Entry, mine: boolean): Promise<void> {
   z-index: 30;
   display: grid;
   gap: 6px;
+  width: min(640px, calc(100vw - 20px));
+  max-height: 90vh;
+  overflow: auto;
+}
+.notice > .lines {
+  flex: 1 0 100%;
 }
 .notice {
   background: var(--paper);

@@ -86,7 +86,7 @@ function done(): void {
               restMinutes: undefined,
             })
           "
-          >Undo</v-btn
+          >Not done after all</v-btn
         >
       </div>
       <div class="row small" role="group" :aria-label="`How ${workspace.titleOf(session)} went`">

@@ -4,6 +4,7 @@ import type { Lever, Moved, Verdict } from '@climber/core'
 import { useLevers } from '../stores/levers'
 import { useWorkspace } from '../stores/workspace'
 import { dateWords, durationWords, percentWords, termsOf } from '../manners/words'
+import AfterExam from './AfterExam.vue'
 import HoursTried from './HoursTried.vue'
 import PossibleCandidates from './PossibleCandidates.vue'
 import WhereFrom from './WhereFrom.vue'
@@ -160,6 +161,7 @@ const enough = computed(() => (verdict.value?.odds ?? 0) >= 0.8)
         </p>
       </template>
     </template>
+    <AfterExam v-else-if="workspace.overview && workspace.isOver" />
     <p v-else-if="workspace.overview" class="bad">
       No sitting of this exam is still to come. Choose one, or add one to the exam format.
     </p>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import type { Availability } from '@climber/contract'
+import { stillWhile, whenRested } from '../manners/finger'
 import { minuteOf, timeOf } from '@climber/core'
 import { durationWords, weekdayName } from '../manners/words'
 
@@ -70,19 +71,31 @@ function paint(of: Windows, from: Cell, to: Cell, free: boolean): void {
 const at = ref<Cell>({ weekday: 1, slot: 36 })
 /** A block being painted: its first corner, whether it frees, and the week as it was. */
 let stroke: { corner: Cell; free: boolean; before: Windows } | undefined
-function begin(weekday: number, slot: number, event: PointerEvent): void {
-  const corner = { weekday, slot }
-  const free = cells.value.get(`${weekday}.${slot}`) !== painted.value
-  stroke = { corner, free, before: windows.value }
+/** Paints one half-hour, or takes it back; answers what a block would go on from. */
+function dab(corner: Cell): NonNullable<typeof stroke> {
+  const before = windows.value
+  const free = cells.value.get(`${corner.weekday}.${corner.slot}`) !== painted.value
   at.value = corner
-  paint(stroke.before, corner, corner, free)
+  paint(before, corner, corner, free)
+  return { corner, free, before }
+}
+const lift = (): void => void (stroke = undefined)
+const lifting = ['pointerup', 'pointercancel'] as const
+onMounted(() => lifting.forEach((name) => addEventListener(name, lift)))
+onBeforeUnmount(() => lifting.forEach((name) => removeEventListener(name, lift)))
+/** A mouse paints at once; a finger taps, or rests first and paints along, since it may be scrolling. */
+function press(weekday: number, slot: number, event: PointerEvent): void {
+  const corner = { weekday, slot }
   ;(event.target as Element).releasePointerCapture?.(event.pointerId)
-  addEventListener('pointerup', () => (stroke = undefined), { once: true })
+  const hold = (): void => void (stroke = dab(corner))
+  if (event.pointerType === 'touch') whenRested(event, hold, () => dab(corner))
+  else hold()
 }
 function along(weekday: number, slot: number): void {
   if (stroke) paint(stroke.before, stroke.corner, { weekday, slot }, stroke.free)
 }
 const grid = ref<HTMLElement | null>(null)
+stillWhile(grid, () => stroke !== undefined)
 function key(event: KeyboardEvent): void {
   const { weekday, slot } = at.value
   const moves: Record<string, [number, number]> = {
@@ -133,7 +146,7 @@ function key(event: KeyboardEvent): void {
           :tabindex="at.weekday === weekday && at.slot === slot ? 0 : -1"
           :aria-selected="cells.has(`${weekday}.${slot}`)"
           :aria-label="`${weekdayName(weekday)} ${timeOf(slot * 30)}: ${{ free: 'free', light: 'light work only' }[cells.get(`${weekday}.${slot}`)!] ?? 'not free'}`"
-          @pointerdown.prevent="begin(weekday, slot, $event)"
+          @pointerdown.prevent="press(weekday, slot, $event)"
           @pointerenter="along(weekday, slot)"
           @focus="at = { weekday, slot }"
         />
@@ -148,7 +161,7 @@ function key(event: KeyboardEvent): void {
 <style scoped>
 .painter {
   user-select: none;
-  touch-action: none;
+  touch-action: pan-x pan-y;
 }
 .line {
   display: grid;

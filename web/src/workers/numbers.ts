@@ -15,7 +15,11 @@ function start(): Running {
   const broken = new Promise<never>((_, reject) => {
     worker.onerror = () => {
       running = undefined
-      reject(new Error('What works out numbers could not be loaded. Try again in a moment.'))
+      reject(
+        new Error(
+          'The part of the page that works out figures could not be loaded. Reload the page; what you typed is kept.',
+        ),
+      )
     }
   })
   return { worker, remote, ready: Promise.race([remote.ready(), broken]) }

@@ -5,6 +5,8 @@ import MinutesField from '../../src/kit/MinutesField.vue'
 import NumberField from '../../src/kit/NumberField.vue'
 import TextField from '../../src/kit/TextField.vue'
 import TimeField from '../../src/kit/TimeField.vue'
+import { effectScope, nextTick, ref } from 'vue'
+import { painted } from '../../src/manners/painted'
 import { shown } from './mounting'
 
 jest.setTimeout(120_000)
@@ -53,6 +55,18 @@ describe('a number field', () => {
     await type('')
     expect(value.value).toBeUndefined()
     expect(errors()).toEqual([])
+  })
+  it('follows what comes from elsewhere while it is typed in, but for what cannot be read yet', async () => {
+    const { value, input, type } = shown(NumberField, 12 as number | undefined, { label: 'Items' })
+    await type('33', false)
+    expect(value.value).toBe(33)
+    value.value = 34
+    await nextTick()
+    expect(input().element.value).toBe('34')
+    await type('3x', false)
+    value.value = 35
+    await nextTick()
+    expect(input().element.value).toBe('3x')
   })
   it('shows what the server has against it', () => {
     const { errors } = shown(NumberField, 12 as number | undefined, {
@@ -145,5 +159,26 @@ describe('the others', () => {
       expect(chosen).toHaveBeenCalledTimes(time)
     }
     expect(chosen).toHaveBeenLastCalledWith(file)
+  })
+})
+
+describe('what is drawn a frame later', () => {
+  it('follows the last of several changes, once the press is on the screen', async () => {
+    const value = ref(1)
+    const scope = effectScope()
+    const late = scope.run(() => painted(() => value.value))!
+    value.value = 2
+    await nextTick()
+    value.value = 3
+    await nextTick()
+    expect(late.value).toBe(1)
+    const began = Date.now()
+    while (late.value === 1 && Date.now() - began < 60_000) await new Promise((then) => setTimeout(then, 5))
+    expect(late.value).toBe(3)
+    value.value = 4
+    await nextTick()
+    scope.stop()
+    await new Promise((then) => setTimeout(then, 100))
+    expect(late.value).toBe(3)
   })
 })

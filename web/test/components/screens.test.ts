@@ -29,7 +29,14 @@ describe('the list of plans', () => {
     const served = new Served([idrel], {
       listCandidates: () => {
         if (away) throw new TypeError('failed to fetch')
-        const figures = { odds: null, forecast: null, target: null, lastScore: null, examDate: null }
+        const figures = {
+          odds: null,
+          oddsAtRate: null,
+          forecast: null,
+          target: null,
+          lastScore: null,
+          examDate: null,
+        }
         const lately = {
           lastWork: null,
           week: { planned: 0, done: 0 },
@@ -87,8 +94,15 @@ describe('Today', () => {
     await page.until(() => page.text().includes('Done, 45 minutes.'))
     await page.until(() => served.of('saveSession').length === 1)
     expect(served.of('saveSession')[0]!.body).toMatchObject({ status: 'done', minutesDone: 45, version: 1 })
-    await page.press('Undo')
+    await page.press('Not done after all')
     await page.until(() => title() === first)
+  })
+  it('says once the exam is over that it is, and nothing of days that are left', async () => {
+    const served = new Served([fresh('Maudra Okonby')])
+    served.answers.session = () => ({ ...served.own.session(), now: '2031-06-01T10:00:00.000Z' })
+    page = await opened(Today, served, served.candidates[0]!.id)
+    await page.until(() => page!.text().includes('The exam was on'))
+    expect(page.text()).not.toMatch(/Slipped|mend the plan|Not today|in \d+ days/)
   })
   it('says what of the shelf, or of a paper, is worked through', async () => {
     const served = new Served([fresh('Wenna Tarrowby')])

@@ -23,6 +23,7 @@ const tutor = {
   id: '5f0c9a00-0000-4000-8000-00000000a001',
   name: 'Corvane Tessel',
   email: 'corvane@demo.example',
+  locale: 'en-GB' as const,
 }
 const examId = '5f0c9a00-0000-4000-8000-00000000e001'
 const idOf = (place: number) => `5f0c9a00-0000-4000-8000-00000000c00${place}`

@@ -40,7 +40,7 @@ defineExpose({ fit })
     <table v-else>
       <thead>
         <tr>
-          <th>after item</th>
+          <th>{{ card.firstTime ? 'first time, after item' : 'after item' }}</th>
           <th v-if="card.start">clock</th>
           <th>from start</th>
           <th>left</th>

@@ -2,12 +2,16 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { WhereYouStand } from '@climber/core'
 import { newestOnly } from '../../manners/newest'
+import { useNarrow } from '../../manners/size'
 import { dateWords, percentWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
+import { vCards } from '../../kit/cards'
 import ChoiceRow from '../../kit/ChoiceRow.vue'
 import KnownRange from '../../widgets/KnownRange.vue'
 import WhereFrom from '../../widgets/WhereFrom.vue'
 import TopicFrom from './TopicFrom.vue'
+import SortHead from '../../kit/SortHead.vue'
+import { sorted } from '../../kit/sorting'
 
 /** Where the candidate stands: to look at together. */
 const workspace = useWorkspace()
@@ -34,12 +38,41 @@ const keyOf = {
   gain: (topic: WhereYouStand['topics'][number]) => -topic.value * (1 - topic.mean),
   unknown: (topic: WhereYouStand['topics'][number]) => -(topic.high - topic.low),
 }
-const topics = computed(() =>
+const given = computed(() =>
   [...(found.value?.topics ?? [])].sort((a, b) => keyOf[order.value](a) - keyOf[order.value](b)),
 )
+const { rows: topics, head } = sorted(() => given.value, {
+  title: (topic) => topic.title,
+  share: (topic) => topic.share,
+  right: ({ evidence: { right, wrong, blank } }) =>
+    right + wrong + blank ? right / (right + wrong + blank) : undefined,
+  rating: (topic) => topic.rating,
+  known: (topic) => topic.mean,
+  gain: (topic) => topic.value * (1 - topic.mean),
+})
+watch(order, () => (head.by = undefined))
+const { rows: sections, head: sectionHead } = sorted(() => found.value?.sections ?? [], {
+  title: (section) => section.title,
+  answered: (section) => section.answered,
+  right: (section) => section.right,
+  left: (section) => section.left,
+  notReached: (section) => section.notReached,
+  known: (section) => section.mean,
+  scaled: (section) => section.scaled.mean,
+  cut: (section) => section.cut,
+})
+const bookOf = (id: string) => workspace.exam?.books?.find((book) => book.id === id)?.title
+const { rows: chapters, head: chapterHead } = sorted(() => found.value?.chapters ?? [], {
+  title: (chapter) => chapter.title,
+  book: (chapter) => bookOf(chapter.book),
+  pages: (chapter) => chapter.pages,
+  share: (chapter) => chapter.share,
+  gain: (chapter) => chapter.pointsPerPage,
+})
 const widest = computed(() => Math.max(0.01, ...topics.value.map(({ share }) => share)))
 const titles = computed(() => new Map(topics.value.map(({ topic, title }) => [topic, title])))
-const barWidth = 180
+const narrow = useNarrow(700)
+const barWidth = computed(() => (narrow.value ? 66 : 180))
 const evidence = ({ evidence: { right, wrong, blank } }: WhereYouStand['topics'][number]) => {
   const all = right + wrong + blank
   return all ? `${Number(right.toFixed(1))} of ${Number(all.toFixed(1))}` : '–'
@@ -92,56 +125,127 @@ const asked = computed(() => telling.value?.topics.reduce((sum, { questions }) =
           }}{{ test.weight < 0.995 ? ` (counts ${percentWords(test.weight)})` : '' }}</template
         >.
       </p>
-      <h2>Sections</h2>
-      <div class="scroll">
-        <table class="lines" data-testid="sections">
-          <thead>
-            <tr>
-              <th>Section</th>
-              <th class="n">Answered</th>
-              <th class="n">Right</th>
-              <th class="n">Left blank</th>
-              <th class="n">Not reached</th>
-              <th>Known, 8 times in 10</th>
-              <th class="n">Scaled</th>
-              <th class="n">Range</th>
-              <th class="n">Cut</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="section in found.sections" :key="section.section">
-              <th scope="row">{{ section.title }}</th>
-              <td class="n">{{ Math.round(section.answered) || '–' }}</td>
-              <td class="n">{{ Math.round(section.right) || '–' }}</td>
-              <td class="n">{{ Math.round(section.left) || '–' }}</td>
-              <td class="n">{{ section.notReached || '–' }}</td>
-              <td>
-                <KnownRange
-                  :mean="section.mean"
-                  :low="section.low"
-                  :high="section.high"
-                  :width="barWidth"
-                  role="img"
-                  :aria-label="`known ${percentWords(section.mean)}, between ${percentWords(section.low)} and ${percentWords(section.high)}`"
-                />
-              </td>
-              <td class="n">
-                <strong>{{ Math.round(section.scaled.mean) }}</strong>
-              </td>
-              <td class="n">{{ Math.round(section.scaled.low) }} to {{ Math.round(section.scaled.high) }}</td>
-              <td
-                class="n"
-                :class="section.cut !== undefined && section.scaled.mean < section.cut ? 'bad' : ''"
-              >
-                {{ section.cut ?? '–' }}
-              </td>
-            </tr>
-          </tbody>
-        </table>
+      <div class="row">
+        <h2>Topics</h2>
+        <ChoiceRow v-model="order" label="Sorted by" :options="orders" />
       </div>
+      <table v-cards class="lines as-cards three" data-testid="topics">
+        <thead>
+          <tr>
+            <SortHead :head="head" by="title">Topic</SortHead>
+            <SortHead :head="head" by="share">Share of the marks</SortHead>
+            <SortHead class="n" :head="head" by="right">Right</SortHead>
+            <SortHead :head="head" by="rating">Own rating</SortHead>
+            <SortHead :head="head" by="known">Known, 8 times in 10</SortHead>
+            <SortHead class="n" :head="head" by="gain">Points to gain</SortHead>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="topic in topics" :key="topic.topic">
+            <th scope="row">{{ topic.title }}</th>
+            <td>
+              <svg width="70" height="10" aria-hidden="true">
+                <rect x="0" y="1" :width="(68 * topic.share) / widest" height="8" class="share" />
+              </svg>
+              {{ percentWords(topic.share) }}
+            </td>
+            <td class="n">{{ evidence(topic) }}</td>
+            <td>{{ topic.rating ? (ratingWords[topic.rating] ?? topic.rating) : '–' }}</td>
+            <td class="known">
+              <KnownRange
+                :mean="topic.mean"
+                :low="topic.low"
+                :high="topic.high"
+                :width="barWidth"
+                aria-hidden="true"
+              />
+              <WhereFrom :label="`${topic.title}, known today`">
+                <template #figure
+                  ><span class="small">{{ percentWords(topic.mean) }}</span></template
+                >
+                <TopicFrom :topic="topic" />
+              </WhereFrom>
+              <span class="only-reader"
+                >, between {{ percentWords(topic.low) }} and {{ percentWords(topic.high) }}</span
+              >
+            </td>
+            <td class="n">{{ (topic.value * (1 - topic.mean)).toFixed(1) }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <h2 class="mt-3">Sections</h2>
+      <table v-cards class="lines as-cards three" data-testid="sections">
+        <thead>
+          <tr>
+            <SortHead :head="sectionHead" by="title">Section</SortHead>
+            <SortHead class="n" :head="sectionHead" by="answered">Answered</SortHead>
+            <SortHead class="n" :head="sectionHead" by="right">Right</SortHead>
+            <SortHead class="n" :head="sectionHead" by="left">Left blank</SortHead>
+            <SortHead class="n" :head="sectionHead" by="notReached">Not reached</SortHead>
+            <SortHead :head="sectionHead" by="known">Known, 8 times in 10</SortHead>
+            <SortHead class="n" :head="sectionHead" by="scaled">Scaled</SortHead>
+            <th class="n">Range</th>
+            <SortHead class="n" :head="sectionHead" by="cut">Cut</SortHead>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="section in sections" :key="section.section">
+            <th scope="row">{{ section.title }}</th>
+            <td class="n">{{ Math.round(section.answered) || '–' }}</td>
+            <td class="n">{{ Math.round(section.right) || '–' }}</td>
+            <td class="n">{{ Math.round(section.left) || '–' }}</td>
+            <td class="n">{{ section.notReached || '–' }}</td>
+            <td>
+              <KnownRange
+                :mean="section.mean"
+                :low="section.low"
+                :high="section.high"
+                :width="barWidth"
+                role="img"
+                :aria-label="`known ${percentWords(section.mean)}, between ${percentWords(section.low)} and ${percentWords(section.high)}`"
+              />
+            </td>
+            <td class="n">
+              <strong>{{ Math.round(section.scaled.mean) }}</strong>
+            </td>
+            <td class="n">{{ Math.round(section.scaled.low) }} to {{ Math.round(section.scaled.high) }}</td>
+            <td
+              class="n"
+              :class="section.cut !== undefined && section.scaled.mean < section.cut ? 'bad' : ''"
+            >
+              {{ section.cut ?? '–' }}
+            </td>
+          </tr>
+        </tbody>
+      </table>
       <p v-if="found.sections.some(({ notReached }) => notReached)" class="small soft">
         Items not reached tell of pace, not of knowledge: they are left out here and taken up in Pacing.
       </p>
+      <template v-if="found.chapters.length">
+        <h2 class="mt-3">Pages that pay</h2>
+        <table v-cards class="lines small as-cards three">
+          <thead>
+            <tr>
+              <SortHead :head="chapterHead" by="title">Chapter</SortHead>
+              <SortHead :head="chapterHead" by="book">Book</SortHead>
+              <SortHead class="n" :head="chapterHead" by="pages">Pages</SortHead>
+              <SortHead class="n" :head="chapterHead" by="share">Of the exam</SortHead>
+              <SortHead class="n" :head="chapterHead" by="gain">Points to gain, per 10 pages</SortHead>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="chapter in chapters" :key="`${chapter.book}/${chapter.chapter}`">
+              <th scope="row">{{ chapter.title }}</th>
+              <td class="soft">
+                {{ bookOf(chapter.book) }}
+              </td>
+              <td class="n">{{ chapter.pages }}</td>
+              <td class="n">{{ percentWords(chapter.share) }}</td>
+              <td class="n">{{ (chapter.pointsPerPage * 10).toFixed(1) }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </template>
       <h2 class="mt-3">Which questions would tell most</h2>
       <div v-if="found.tellingOdds" class="row small">
         <span>Of</span>
@@ -167,83 +271,6 @@ const asked = computed(() => telling.value?.topics.reduce((sum, { questions }) =
           }}</span>
         </li>
       </ol>
-      <div class="row mt-3">
-        <h2>Topics</h2>
-        <ChoiceRow v-model="order" label="Sorted by" :options="orders" />
-      </div>
-      <div class="scroll">
-        <table class="lines" data-testid="topics">
-          <thead>
-            <tr>
-              <th>Topic</th>
-              <th>Share of the marks</th>
-              <th class="n">Right</th>
-              <th>Own rating</th>
-              <th>Known, 8 times in 10</th>
-              <th class="n">Points to gain</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="topic in topics" :key="topic.topic">
-              <th scope="row">{{ topic.title }}</th>
-              <td>
-                <svg width="70" height="10" aria-hidden="true">
-                  <rect x="0" y="1" :width="(68 * topic.share) / widest" height="8" class="share" />
-                </svg>
-                {{ percentWords(topic.share) }}
-              </td>
-              <td class="n">{{ evidence(topic) }}</td>
-              <td>{{ topic.rating ? (ratingWords[topic.rating] ?? topic.rating) : '–' }}</td>
-              <td class="known">
-                <KnownRange
-                  :mean="topic.mean"
-                  :low="topic.low"
-                  :high="topic.high"
-                  :width="barWidth"
-                  aria-hidden="true"
-                />
-                <WhereFrom :label="`${topic.title}, known today`">
-                  <template #figure
-                    ><span class="small">{{ percentWords(topic.mean) }}</span></template
-                  >
-                  <TopicFrom :topic="topic" />
-                </WhereFrom>
-                <span class="only-reader"
-                  >, between {{ percentWords(topic.low) }} and {{ percentWords(topic.high) }}</span
-                >
-              </td>
-              <td class="n">{{ (topic.value * (1 - topic.mean)).toFixed(1) }}</td>
-            </tr>
-          </tbody>
-        </table>
-      </div>
-      <template v-if="found.chapters.length">
-        <h2 class="mt-3">Pages that pay</h2>
-        <div class="scroll">
-          <table class="lines small">
-            <thead>
-              <tr>
-                <th>Chapter</th>
-                <th>Book</th>
-                <th class="n">Pages</th>
-                <th class="n">Of the exam</th>
-                <th class="n">Points to gain, per 10 pages</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="chapter in found.chapters" :key="`${chapter.book}/${chapter.chapter}`">
-                <th scope="row">{{ chapter.title }}</th>
-                <td class="soft">
-                  {{ workspace.exam?.books?.find(({ id }) => id === chapter.book)?.title }}
-                </td>
-                <td class="n">{{ chapter.pages }}</td>
-                <td class="n">{{ percentWords(chapter.share) }}</td>
-                <td class="n">{{ (chapter.pointsPerPage * 10).toFixed(1) }}</td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
-      </template>
     </template>
   </div>
 </template>

@@ -3,6 +3,9 @@ import { computed } from 'vue'
 import { dateOf, dayNumber, daysUntil, timeOf, timetable } from '@climber/core'
 import { dateWords, distanceWords, durationWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
+import NumberField from '../../kit/NumberField.vue'
+import TickField from '../../kit/TickField.vue'
+import AfterExam from '../../widgets/AfterExam.vue'
 import Caution from '../../widgets/Caution.vue'
 
 const workspace = useWorkspace()
@@ -29,8 +32,8 @@ const clock = (minute: number) =>
       : timeOf(minute)
 const problemAt = (field: string) =>
   save.value.state.problems.filter((one) => one.field === field).map(({ message }) => message)
-const set = (field: 'travelMinutes' | 'earlyMinutes' | 'readyMinutes', text: string) =>
-  save.value.edit((day) => (day[field] = Number(text)))
+const set = (field: 'travelMinutes' | 'earlyMinutes' | 'readyMinutes', minutes: number | undefined) =>
+  save.value.edit((day) => (day[field] = minutes as number))
 const pack = (id: string) =>
   save.value.edit(
     (day) =>
@@ -83,7 +86,8 @@ const earliestRetake = computed(() => {
                 : distanceWords(sitting.date, workspace.today)
           }}
         </p>
-        <p>
+        <AfterExam v-if="workspace.isOver" />
+        <p v-if="!workspace.isOver">
           <router-link :to="{ name: 'card', params: { candidateId: workspace.candidate!.id } }"
             >Pace card</router-link
           >, to learn by heart; it opens with the network off.
@@ -92,7 +96,10 @@ const earliestRetake = computed(() => {
           <strong>{{ dateWords(sitting.date, workspace.today) }}, {{ sitting.start }}</strong
           ><br />{{ sitting.place }}
         </p>
-        <p v-if="sitting.registerBy" :class="sitting.registerBy < workspace.today ? 'soft' : 'mark'">
+        <p
+          v-if="sitting.registerBy && !workspace.isOver"
+          :class="sitting.registerBy < workspace.today ? 'soft' : 'mark'"
+        >
           Register by {{ dateWords(sitting.registerBy, workspace.today) }},
           {{ distanceWords(sitting.registerBy, workspace.today)
           }}<template v-if="sitting.fee"> ({{ sitting.fee.amount }} {{ sitting.fee.currency }})</template>.
@@ -109,14 +116,14 @@ const earliestRetake = computed(() => {
             </tbody>
           </table>
         </template>
-        <p class="small soft">
+        <p v-if="!workspace.isOver" class="small soft">
           No cramming in the last two days: sleep is worth more. If the exam keeps you from sleeping or
           eating, a doctor or counsellor can help; for extra time or other arrangements ask the testing body.
         </p>
         <p v-if="earliestRetake" class="small soft">
-          If it does not work out: again from
+          {{ workspace.isOver ? 'It may be sat again' : 'If it does not work out, it may be sat again' }} from
           {{ dateWords(earliestRetake.from, workspace.today) }} on<template v-if="earliestRetake.next"
-            >, the next sitting is {{ dateWords(earliestRetake.next.date, workspace.today) }}</template
+            >; the next sitting is {{ dateWords(earliestRetake.next.date, workspace.today) }}</template
           >.
         </p>
         <Caution />
@@ -133,42 +140,39 @@ const earliestRetake = computed(() => {
           </li>
         </ol>
         <div class="fields no-print">
-          <v-text-field
-            type="number"
+          <NumberField
+            whole
             label="Way there, min"
             :model-value="document.travelMinutes"
-            :error-messages="problemAt('travelMinutes')"
+            :errors="problemAt('travelMinutes')"
             @update:model-value="set('travelMinutes', $event)"
           />
-          <v-text-field
-            type="number"
+          <NumberField
+            whole
             label="Early by, min"
             :model-value="document.earlyMinutes"
-            :error-messages="problemAt('earlyMinutes')"
+            :errors="problemAt('earlyMinutes')"
             @update:model-value="set('earlyMinutes', $event)"
           />
-          <v-text-field
-            type="number"
+          <NumberField
+            whole
             label="Getting ready, min"
             :model-value="document.readyMinutes"
-            :error-messages="problemAt('readyMinutes')"
+            :errors="problemAt('readyMinutes')"
             @update:model-value="set('readyMinutes', $event)"
           />
         </div>
       </section>
-      <section class="stack">
+      <section v-if="!workspace.isOver" class="stack">
         <h2>What to bring</h2>
         <p v-if="!workspace.exam!.bring.length" class="soft">The exam format says nothing about it.</p>
         <ul v-else class="bring">
           <li v-for="thing in workspace.exam!.bring" :key="thing.id">
-            <label
-              ><input
-                type="checkbox"
-                :checked="document.packed.includes(thing.id)"
-                @change="pack(thing.id)"
-              />
-              {{ thing.what }} <span v-if="!thing.must" class="soft small">if you like</span></label
-            >
+            <TickField
+              :label="thing.must ? thing.what : `${thing.what} (if you like)`"
+              :model-value="document.packed.includes(thing.id)"
+              @update:model-value="pack(thing.id)"
+            />
           </li>
         </ul>
         <p class="small" :class="left ? 'mark' : 'good'">

@@ -290,12 +290,11 @@ const takeAway = () =>
         <details :open="!own(section).length">
           <summary class="small">Type or paste all of them</summary>
           <div class="stack mt-2">
-            <textarea
+            <v-textarea
               v-model="lines[section.id]"
-              class="typed"
               rows="6"
               spellcheck="false"
-              :aria-label="`${section.title}: topics, one a line with its share`"
+              :label="`${section.title}: topics, one a line with its share`"
               placeholder="Heading:&#10;Topic 30&#10;Another topic 20"
             />
             <div v-if="unclear === section.id" class="row" role="alert">
@@ -314,6 +313,9 @@ const takeAway = () =>
 </template>
 
 <style scoped>
+.row > details {
+  flex: 1 1 320px;
+}
 .short {
   min-width: 120px;
 }

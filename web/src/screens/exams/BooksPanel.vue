@@ -101,11 +101,12 @@ function removeBook(at: number): void {
           <tbody>
             <tr v-for="(chapter, at) in book.chapters" :key="chapter.id">
               <td>
-                <input
+                <v-checkbox
                   v-model="chosen"
-                  type="checkbox"
                   :value="key(book.id, chapter.id)"
                   :aria-label="`Read ${chapter.title}`"
+                  density="compact"
+                  hide-details
                 />
               </td>
               <td>

@@ -2,8 +2,9 @@
 import { drag, type D3DragEvent, line, scaleLinear, select } from 'd3'
 import { computed, onMounted, onUpdated, ref, watch } from 'vue'
 import type { Conversion } from '@climber/contract'
-import { readConversion, writeConversion } from '@climber/core'
+import { endsEarly, readConversion, writeConversion } from '@climber/core'
 import NumberField from '../../kit/NumberField.vue'
+import { useWidth } from '../../manners/size'
 import type { Problem } from '../../stores/autosave'
 
 /** A conversion table: pasted as text, or drawn. Rows that do not rise are named; until mended, the old table stays. */
@@ -21,15 +22,18 @@ watch(
   },
   { deep: true },
 )
-function paste(event: Event): void {
-  text.value = (event.target as HTMLTextAreaElement).value
+function paste(typed: string): void {
+  text.value = typed
   const { points, problems } = readConversion(text.value)
   wrong.value = problems.map(({ row, message }) => `Row ${row}: ${message}`)
   if (!problems.length) table.value = { ...table.value, points }
 }
+const early = computed(() => endsEarly(table.value, props.highest))
 const setStep = (step: number | undefined) => (table.value = { ...table.value, step: step as number })
 
-const w = 300
+const frame = ref<HTMLElement | null>(null)
+const room = useWidth(frame, 300)
+const w = computed(() => Math.min(300, room.value))
 const h = 170
 const pad = { left: 36, right: 10, top: 8, bottom: 22 }
 const drawing = ref<SVGSVGElement | null>(null)
@@ -37,7 +41,7 @@ const x = computed(() => {
   const raws = table.value.points.map(([raw]) => raw)
   return scaleLinear(
     [Math.min(props.lowest, ...raws), Math.max(props.highest, ...raws)],
-    [pad.left, w - pad.right],
+    [pad.left, w.value - pad.right],
   )
 })
 const y = computed(() => {
@@ -116,19 +120,16 @@ onUpdated(wire)
 
 <template>
   <div class="table-editor">
-    <label class="stack">
-      <span class="small soft">{{ title }}: raw and scaled, a line each</span>
-      <textarea
-        class="typed"
-        rows="7"
-        spellcheck="false"
-        :value="text"
-        :aria-label="`${title}: raw and scaled scores`"
-        :aria-invalid="wrong.length > 0 || undefined"
-        @input="paste"
-      />
-    </label>
-    <div>
+    <v-textarea
+      class="typed"
+      rows="7"
+      spellcheck="false"
+      :model-value="text"
+      :label="`${title}: raw and scaled scores`"
+      :error="wrong.length > 0"
+      @update:model-value="paste"
+    />
+    <div ref="frame" class="frame">
       <svg ref="drawing" :width="w" :height="h" role="group" :aria-label="`${title}, drawn`">
         <rect
           :x="pad.left"
@@ -173,6 +174,7 @@ onUpdated(wire)
       />
       <p v-for="message in wrong" :key="message" class="bad small" role="alert">{{ message }}</p>
       <p v-for="problem in problems" :key="problem.field" class="bad small">{{ problem.message }}</p>
+      <p v-if="early && !wrong.length" class="mark small early" role="status">{{ early }}</p>
     </div>
   </div>
 </template>
@@ -184,8 +186,17 @@ onUpdated(wire)
   gap: 18px;
   align-items: start;
 }
-textarea {
-  width: 150px;
+.typed {
+  flex: 0 1 240px;
+  min-width: 160px;
+}
+.early {
+  max-width: 22em;
+}
+.frame {
+  flex: 1 1 200px;
+  min-width: 0;
+  max-width: 300px;
 }
 .ground {
   fill: var(--paper);

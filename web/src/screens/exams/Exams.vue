@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { type ClimberFile, ExamFormat, type ExamRow } from '@climber/contract'
 import { type ApiFailure, call } from '../../api'
+import { offline } from '../../outbox/connection'
 import { outbox } from '../../outbox/here'
 import { askKept } from '../../outbox/kept'
 import FileField from '../../kit/FileField.vue'
@@ -11,6 +12,8 @@ import type { Problem } from '../../stores/autosave'
 import FileProblems from '../../widgets/FileProblems.vue'
 import PageFrame from '../../widgets/PageFrame.vue'
 import { vCards } from '../../kit/cards'
+import SortHead from '../../kit/SortHead.vue'
+import { sorted } from '../../kit/sorting'
 
 const router = useRouter()
 const exams = ref<ExamRow[]>()
@@ -26,6 +29,7 @@ async function load(): Promise<void> {
     // Together, so that nothing moves when the second comes.
     samples.value = shipped
     exams.value = own.answer
+    problem.value = ''
   } catch (error) {
     problem.value = (error as ApiFailure).message
   }
@@ -33,6 +37,14 @@ async function load(): Promise<void> {
 onMounted(() => {
   document.title = 'Exam formats · Climber'
   void load()
+})
+// What could not be fetched is there once the server answers again.
+watch(offline, (now) => !now && !exams.value && void load())
+const { rows, head } = sorted(() => exams.value ?? [], {
+  title: (exam) => exam.title,
+  field: (exam) => exam.field || undefined,
+  edition: (exam) => exam.edition,
+  candidates: (exam) => exam.candidates,
 })
 const others = computed(() =>
   samples.value.filter(({ title }) => !exams.value?.some((exam) => exam.title === title)),
@@ -112,15 +124,15 @@ async function bring(file: File): Promise<void> {
       <table v-cards class="lines as-cards">
         <thead>
           <tr>
-            <th>Exam</th>
-            <th>Field</th>
-            <th class="n">Edition</th>
-            <th class="n">Candidates</th>
+            <SortHead :head="head" by="title">Exam</SortHead>
+            <SortHead :head="head" by="field">Field</SortHead>
+            <SortHead class="n" :head="head" by="edition">Edition</SortHead>
+            <SortHead class="n" :head="head" by="candidates">Candidates</SortHead>
             <td></td>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="exam in exams" :key="exam.id">
+          <tr v-for="exam in rows" :key="exam.id">
             <td>
               <router-link :to="{ name: 'exam', params: { examId: exam.id } }">{{ exam.title }}</router-link>
             </td>

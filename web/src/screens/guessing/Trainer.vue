@@ -220,7 +220,8 @@ const habitWords = computed(() => {
       </div>
       <svg
         :width="span.width"
-        :height="span.height"
+        :viewBox="`0 0 ${span.width} ${span.height}`"
+        class="course"
         role="img"
         :aria-label="`${points(habit.cost)} given away so far`"
       >
@@ -253,6 +254,9 @@ const habitWords = computed(() => {
 .situation {
   font-size: 34px;
   line-height: 1.15;
+}
+.course {
+  max-width: 100%;
 }
 .cost {
   fill: none;

@@ -51,6 +51,7 @@ const addSitting = () => exam.value.sittings.push({ start: exam.value.sittings.a
       :told="exam.told"
       :fields="fields"
       :asked="description.asked.value.includes(at)"
+      :warning="description.warnings.value.find(({ field }) => field === `sections.${at}.table`)?.message"
       @remove="exam.sections.splice(at, 1)"
     />
     <div><v-btn size="small" @click="addSection">Another section</v-btn></div>

@@ -20,6 +20,8 @@ const props = defineProps<{
   fields: ReturnType<typeof byField>
   /** Nobody said yet whether the numbers beside the topics are items or per cent. */
   asked: boolean
+  /** What looks like a slip in the table. */
+  warning?: string
 }>()
 defineEmits<{ remove: [] }>()
 const kinds = [
@@ -172,6 +174,7 @@ function addKind(): void {
       :errors="problemsAt('table')"
       @update:model-value="section.table = $event"
     />
+    <p v-if="more && warning" class="small mark" role="status">{{ warning }}</p>
   </section>
 </template>
 

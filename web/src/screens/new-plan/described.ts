@@ -22,7 +22,7 @@ export function useDescription(userId: string) {
   watch(described, (now) => localStorage.setItem(key, JSON.stringify(now)), { deep: true })
 
   const made = computed(() => {
-    const { format, problems, asked } = formatOf(described.value)
+    const { format, problems, asked, warnings } = formatOf(described.value)
     const read = format ? ExamFormat.safeParse(format) : undefined
     const found: Problem[] = [
       ...problems,
@@ -30,7 +30,7 @@ export function useDescription(userId: string) {
         ? issuesOf(read.error).map(({ field, message }) => ({ field: fieldOf(field, format), message }))
         : []),
     ]
-    return { format: read?.data, problems: found, asked }
+    return { format: read?.data, problems: found, asked, warnings }
   })
   /** What is only missing is nobody's mistake until it is handed in. */
   const tried = ref(false)
@@ -48,6 +48,7 @@ export function useDescription(userId: string) {
     format: computed(() => made.value.format),
     problems: computed(() => made.value.problems),
     asked: computed(() => made.value.asked),
+    warnings: computed(() => made.value.warnings),
     fields: computed(() => byField(shown.value)),
     tried,
     /** A format was made of it. */

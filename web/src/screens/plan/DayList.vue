@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { dateOf, dayNumber, weekdayOf, statusOn } from '@climber/core'
-import { kindWord } from '../../manners/kinds'
+import { changedLately, dateOf, dayNumber, weekdayOf, statusOn } from '@climber/core'
+import { changeWords, kindWord } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import { useDays } from './ruler'
@@ -49,7 +49,7 @@ const minutes = computed(() =>
       <v-btn aria-label="The day after" class="after" @click="step(1)">›</v-btn>
     </div>
     <p v-if="here?.exam" class="exam-line">
-      {{ workspace.sitting!.start }} Exam: {{ workspace.sitting!.place }}
+      {{ [`${workspace.sitting!.start} Exam`, workspace.sitting!.place].filter(Boolean).join(', ') }}
     </p>
     <p v-else-if="!here?.sessions.length" class="soft">
       {{
@@ -81,7 +81,10 @@ const minutes = computed(() =>
           class="kind tag"
           :class="[`kind-${session.kind}`, `state-${statusOn(session, workspace.today)}`]"
           ><span class="word">{{ kindWord(session) }}</span></span
-        ><br />{{ workspace.titleOf(session) }}</span
+        ><br />{{ workspace.titleOf(session)
+        }}<span v-if="changedLately(session, workspace.today)" class="small mark changed">{{
+          changeWords(session)
+        }}</span></span
       >
     </button>
   </div>
@@ -102,6 +105,9 @@ const minutes = computed(() =>
   background: none;
   color: inherit;
   min-height: 52px;
+}
+.changed {
+  display: block;
 }
 .strip .here {
   background: var(--ink);

@@ -1,16 +1,28 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { PlanChange, StoredSession, Unplaced } from '@climber/contract'
-import { dateOf, dayNumber, followsOf, isOpen, materialOf, mondayOf, statusOn } from '@climber/core'
+import {
+  changedLately,
+  dateOf,
+  dayNumber,
+  followsOf,
+  isOpen,
+  materialOf,
+  mondayOf,
+  statusOn,
+} from '@climber/core'
 import { useCommands } from '../../commands'
 import DateField from '../../kit/DateField.vue'
 import TimeField from '../../kit/TimeField.vue'
-import { kindWord, kindWords, statusWords } from '../../manners/kinds'
+import { changeWords, kindWord, kindWords, statusWords } from '../../manners/kinds'
+import { painted } from '../../manners/painted'
 import { useNarrow } from '../../manners/size'
+import { useUndoKeys } from '../../manners/undoKeys'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
 import { useReasons } from '../../stores/reasons'
 import { useWorkspace } from '../../stores/workspace'
+import AfterExam from '../../widgets/AfterExam.vue'
 import Conflict from '../../widgets/Conflict.vue'
 import SessionActions from '../../widgets/SessionActions.vue'
 import { useArranging } from './arranging'
@@ -29,7 +41,9 @@ const view = ref<'day' | 'week' | 'all'>('day')
 const chosen = ref<string>()
 const narrow = useNarrow(700)
 const arranging = useArranging()
-const isWhole = computed(() => (narrow.value ? view.value === 'all' : weeksShown.value === 0))
+/** The pressed button shows at once; what it asks for is drawn a frame later. */
+const drawn = painted(() => ({ weeks: weeksShown.value, view: view.value }))
+const isWhole = computed(() => (narrow.value ? drawn.value.view === 'all' : drawn.value.weeks === 0))
 function openWeek(monday: string): void {
   workspace.from = monday < workspace.today ? workspace.today : monday
   if (narrow.value) view.value = 'week'
@@ -57,10 +71,16 @@ const anew = ref(route.query.replan === 'anew')
 const rulers = ref<InstanceType<typeof DayRulers>>()
 
 const sessions = computed(() => workspace.plan?.sessions ?? [])
-const current = computed(() => sessions.value.find(({ id }) => id === chosen.value))
 const firstMonday = computed(() => mondayOf(dayNumber(workspace.from || workspace.today)))
+/** As many weeks as are asked for, or as are left until the exam: fewer are drawn larger. */
+const weeksDrawn = computed(() => {
+  const { sitting } = workspace
+  const left = sitting ? Math.floor((dayNumber(sitting.date) - firstMonday.value) / 7) + 1 : Infinity
+  const { weeks } = drawn.value
+  return weeks > left ? [1, 2, weeks].find((shown) => shown >= left)! : weeks
+})
 const visible = computed(() => {
-  const [from, to] = [dateOf(firstMonday.value), dateOf(firstMonday.value + weeksShown.value * 7)]
+  const [from, to] = [dateOf(firstMonday.value), dateOf(firstMonday.value + weeksDrawn.value * 7)]
   return sessions.value.filter(({ date }) => date >= from && date < to)
 })
 watch(
@@ -74,6 +94,9 @@ watch(
   },
   { immediate: true },
 )
+/** The session whose mark was moved shows it at once; what is said of it beside the plan comes a frame later. */
+const told = painted(() => chosen.value)
+const current = computed(() => sessions.value.find(({ id }) => id === told.value))
 const move = (weeks: number) => {
   const day = firstMonday.value + weeks * 7
   const last = workspace.sitting ? mondayOf(dayNumber(workspace.sitting.date)) : day
@@ -90,6 +113,21 @@ const open = computed(() => current.value && isOpen(current.value, workspace.tod
 const leftToday = computed(() =>
   sessions.value.some((one) => one.date === workspace.today && isOpen(one, workspace.today)),
 )
+const news = computed(() => current.value && changedLately(current.value, workspace.today))
+/** What the changes of the last seven days did, in a line. */
+const changes = computed(() => {
+  const all = sessions.value.flatMap((one) => changedLately(one, workspace.today) ?? [])
+  const count = (how: (typeof all)[number]['how'], word: string) => {
+    const found = all.filter((one) => one.how === how).length
+    return found ? [`${found} ${word}`] : []
+  }
+  const counts = [
+    ...count('moved', 'moved'),
+    ...count('new', 'new'),
+    ...count('other work', 'with other work'),
+  ]
+  return counts.length ? `Changed since last week: ${counts.join(', ')}` : ''
+})
 const { all: reasons, waiting } = useReasons()
 const undo = (redo: boolean) =>
   arranging.run(
@@ -104,20 +142,15 @@ useCommands(() => {
   return [
     ...(last ? [{ title: `Undo: ${last}`, of: 'Plan', keys: 'Ctrl z', run: () => undo(false) }] : []),
     ...(next ? [{ title: `Redo: ${next}`, of: 'Plan', keys: 'Ctrl Shift z', run: () => undo(true) }] : []),
-    { title: 'Re-plan', of: 'Plan', run: () => (replanning.value = { kind: 'none' }) },
+    ...(workspace.isOver
+      ? []
+      : [{ title: 'Re-plan', of: 'Plan', run: () => (replanning.value = { kind: 'none' }) }]),
     ...(leftToday.value ? [{ title: 'Not today', of: 'Plan', run: notToday }] : []),
     { title: 'Print the plan', of: 'Plan', run: print },
     { title: 'The whole plan at a glance', of: 'Plan', run: showWhole },
   ]
 })
-function press(event: KeyboardEvent): void {
-  if (event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)) return
-  if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
-  event.preventDefault()
-  if (event.shiftKey ? steps.value?.redo : steps.value?.undo) void undo(event.shiftKey)
-}
-onMounted(() => addEventListener('keydown', press))
-onBeforeUnmount(() => removeEventListener('keydown', press))
+useUndoKeys((redo) => (redo ? steps.value?.redo : steps.value?.undo) && undo(redo))
 /** Another day and time, typed: the way on a phone, and for whoever would rather not drag. */
 const to = ref<{ date: string | undefined; start: string | undefined }>({ date: undefined, start: undefined })
 watch(
@@ -186,6 +219,7 @@ const { problem, clash, said, busy } = arranging
           >
           <v-btn v-if="leftToday" @click="notToday">Not today</v-btn>
           <v-btn
+            v-if="!workspace.isOver"
             aria-label="Re-plan"
             :title="reasons.join(' ') || undefined"
             @click="replanning = { kind: 'none' }"
@@ -196,16 +230,20 @@ const { problem, clash, said, busy } = arranging
         <p v-if="problem" class="bad small" role="alert">{{ problem }}</p>
         <Conflict v-if="clash" :clash="clash" @settled="clash = undefined" />
         <p v-else-if="said" class="good small" role="status" data-testid="said">{{ said }}</p>
+        <AfterExam v-if="workspace.isOver" />
         <WholePlan v-if="isWhole" @open="openWeek" />
-        <WeekList v-else-if="narrow && view === 'week'" v-model:chosen="chosen" @day="openDay" />
+        <WeekList v-else-if="narrow && drawn.view === 'week'" v-model:chosen="chosen" @day="openDay" />
         <DayList v-else-if="narrow" v-model:chosen="chosen" />
         <DayRulers
           v-else
           ref="rulers"
           v-model:chosen="chosen"
-          :weeks-shown="weeksShown"
+          :weeks-shown="weeksDrawn"
           :arranging="arranging"
         />
+        <p v-if="changes" class="small changes" data-testid="changes">
+          <i class="corner" aria-hidden="true" />{{ changes }}
+        </p>
         <span v-if="!narrow && !isWhole" class="legend small" aria-hidden="true">
           <span
             v-for="kind in ['learn', 'drill', 'mixed', 'test', 'review'] as const"
@@ -255,12 +293,16 @@ const { problem, clash, said, busy } = arranging
               {{ distanceWords(current.date, workspace.today) }})</span
             >
           </p>
+          <p v-if="news" class="small mark" data-testid="changed">
+            {{ dateWords(news.on, workspace.today) }}: {{ changeWords(current) }}
+          </p>
           <p v-if="materialOf(current)">{{ materialOf(current)!.text }}</p>
           <div>
             <h3>Why this</h3>
             <p class="small">{{ workspace.whyOf(current) }}</p>
             <p v-if="of" class="small soft">Belongs to the test of {{ dateWords(of.date) }}.</p>
           </div>
+          <SessionActions :session="current" />
           <div v-if="open" class="row">
             <v-btn
               :disabled="busy"
@@ -287,12 +329,11 @@ const { problem, clash, said, busy } = arranging
               :today="workspace.today"
               :min="workspace.today"
             />
-            <TimeField v-model="to.start" label="at" hint="such as 17:30" />
+            <TimeField v-model="to.start" label="at" />
             <v-btn type="submit" :disabled="busy || !to.date || !to.start">Move</v-btn>
           </form>
-          <SessionActions :session="current" />
         </div>
-        <Tray :busy="busy" @carry="carry" @place="arranging.placeNearest" />
+        <Tray v-if="!workspace.isOver" :busy="busy" @carry="carry" @place="arranging.placeNearest" />
       </aside>
     </template>
   </div>
@@ -316,6 +357,16 @@ const { problem, clash, said, busy } = arranging
   padding: 0 7px;
   font-size: 12px;
 }
+.changes {
+  margin: 0;
+}
+.corner {
+  display: inline-block;
+  margin-right: 6px;
+  border: 4px solid var(--ochre);
+  border-left-color: transparent;
+  border-bottom-color: transparent;
+}
 .notices {
   margin: 4px 0 0;
   padding-left: 18px;
@@ -324,6 +375,7 @@ const { problem, clash, said, busy } = arranging
   display: grid;
   grid-template-columns: 1fr 96px;
   gap: 4px 10px;
+  margin-top: 6px;
 }
 .move .v-btn {
   justify-self: start;

@@ -5,7 +5,7 @@ import { dateOf, dayNumber, isActive, materialOf, mondayOf, topicsOf, weekdayOf 
 import NumberField from '../../kit/NumberField.vue'
 import TextField from '../../kit/TextField.vue'
 import { kindWord } from '../../manners/kinds'
-import { dateWords, distanceWords, durationWords, endOf, weekdayName } from '../../manners/words'
+import { dateWords, dayWords, distanceWords, durationWords, endOf, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import { weeksAsText } from './weekText'
 
@@ -109,7 +109,7 @@ async function copy(): Promise<void> {
     <div :class="pocket ? 'pocket' : 'wall'">
       <section v-for="week in sheets" :key="week.monday" class="week">
         <header>
-          <h2 class="large">Week of {{ dateWords(week.monday).slice(4) }}</h2>
+          <h2 class="large">Week of {{ dayWords(week.monday) }}</h2>
           <span>{{ week.phase }}</span>
           <span>{{ durationWords(week.minutes) }}</span>
           <span v-if="workspace.sitting && !pocket" class="to-exam"
@@ -119,7 +119,7 @@ async function copy(): Promise<void> {
         </header>
         <div v-for="day in week.days" :key="day.date" class="day" :class="{ exam: day.exam }">
           <div class="name">
-            {{ day.weekday }} <span>{{ dateWords(day.date).split(' ')[1] }}</span>
+            {{ day.weekday }} <span>{{ Number(day.date.slice(8)) }}</span>
           </div>
           <ul>
             <li v-if="day.exam">
@@ -151,7 +151,8 @@ async function copy(): Promise<void> {
 }
 header {
   display: flex;
-  gap: 20px;
+  flex-wrap: wrap;
+  gap: 2px 20px;
   align-items: baseline;
   border-bottom: 2px solid #000;
   padding-bottom: 6px;

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { dateOf, dayNumber, mondayOf, statusOn, weekdayOf } from '@climber/core'
-import { dateWords, durationWords, weekdayName } from '../../manners/words'
+import { changedLately, dateOf, dayNumber, mondayOf, statusOn, weekdayOf } from '@climber/core'
+import { changeWords } from '../../manners/kinds'
+import { dayWords, durationWords, weekdayName } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import { useDays } from './ruler'
 
@@ -20,7 +21,7 @@ const short = (id: string) => workspace.labelsOf(workspace.plan!.sessions.find((
   <div class="stack">
     <div class="row">
       <v-btn aria-label="The week before" @click="step(-1)">‹</v-btn>
-      <h2>Week of {{ dateWords(dateOf(monday)).slice(4) }}</h2>
+      <h2>Week of {{ dayWords(dateOf(monday)) }}</h2>
       <span v-if="planned" class="soft small">{{ durationWords(planned.plannedMinutes) }}</span>
       <v-btn aria-label="The week after" class="after" @click="step(1)">›</v-btn>
     </div>
@@ -53,7 +54,12 @@ const short = (id: string) => workspace.labelsOf(workspace.plan!.sessions.find((
             class="kind mark"
             :class="[`kind-${session.kind}`, `state-${statusOn(session, workspace.today)}`]"
           />
-          <span class="title">{{ short(session.id) }}</span>
+          <span class="title"
+            >{{ short(session.id)
+            }}<span v-if="changedLately(session, workspace.today)" class="small changed"
+              >, {{ changeWords(session) }}</span
+            ></span
+          >
         </button>
       </div>
     </div>
@@ -113,6 +119,9 @@ const short = (id: string) => workspace.labelsOf(workspace.plan!.sessions.find((
 }
 .title {
   overflow-wrap: anywhere;
+}
+.changed {
+  color: var(--ochre-text);
 }
 .exam-line {
   padding: 2px 8px;

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { SessionKind } from '@climber/contract'
 import { dateOf, dayNumber, isActive, isTest, mondayOf, topicsOf } from '@climber/core'
 import { kindWords } from '../../manners/kinds'
-import { dateWords, durationWords } from '../../manners/words'
+import { dateWords, dayWords, durationWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 
 /** The plan from end to end: a row a week with its hours by kind, its tests and what takes most of it. */
@@ -68,7 +68,7 @@ const longest = computed(() => Math.max(1, ...rows.value.map(({ plannedMinutes }
       <tr v-for="row in rows" :key="row.from" :class="{ now: row.now, exam: row.exam }">
         <th scope="row">
           <button type="button" class="week" @click="emit('open', row.from)">
-            {{ dateWords(row.from).slice(4) }}
+            {{ dayWords(row.from) }}
           </button>
         </th>
         <td class="small">{{ row.phase }}</td>

@@ -64,9 +64,11 @@ export function useDays(weeksShown: () => number): ComputedRef<RulerDay[]> {
       ? exception.windows
       : availability.windows.filter(({ weekday }) => weekday === weekdayOf(day))
   }
-  /** When there is usually time on that day of the week: the same days lie alike in all weeks. */
+  /** When there is usually time on that day of the week: the same days lie alike in all weeks, but for the exam's own. */
   const usual = (day: number) =>
-    (windows.value?.windows ?? []).filter(({ weekday }) => weekday === weekdayOf(day))
+    day === exam.value
+      ? []
+      : (windows.value?.windows ?? []).filter(({ weekday }) => weekday === weekdayOf(day))
   const stretchesOn = (day: number) =>
     stretchesOf([
       ...[...usual(day), ...freeOn(day)].map(stretchOf),

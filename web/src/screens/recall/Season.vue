@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
 import { dateOf, type RecallSeason, type RecallView } from '@climber/core'
+import SliderField from '../../kit/SliderField.vue'
 import { newestOnly } from '../../manners/newest'
 import { dateWords, durationWords } from '../../manners/words'
 import { useRecall } from '../../stores/recall'
@@ -74,39 +75,23 @@ const weeks = computed(() => {
         >
       </p>
       <div class="sliders">
-        <v-slider
+        <SliderField
           v-model="minutes"
+          label="Minutes a day"
           :min="3"
           :max="60"
           :step="1"
-          label="Minutes a day"
-          name="Minutes a day"
-          hide-details
-          thumb-label
-          color="primary"
-          class="slider"
-        >
-          <template #append
-            ><span class="figure">{{ minutes }} min</span></template
-          >
-        </v-slider>
-        <v-slider
+          :shown="`${minutes} min`"
+        />
+        <SliderField
           v-model="fresh"
+          label="New cards a day"
           :min="0"
           :max="60"
           :step="1"
-          label="New cards a day"
-          name="New cards a day"
-          hide-details
-          thumb-label
-          color="primary"
-          class="slider"
+          :shown="String(fresh)"
           @update:model-value="byItself = false"
-        >
-          <template #append
-            ><span class="figure">{{ fresh }}</span></template
-          >
-        </v-slider>
+        />
         <div class="row">
           <v-checkbox
             v-model="byItself"
@@ -157,9 +142,5 @@ const weeks = computed(() => {
   display: grid;
   gap: 4px;
   max-width: 620px;
-}
-.slider .figure {
-  min-width: 56px;
-  text-align: right;
 }
 </style>

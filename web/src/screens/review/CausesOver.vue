@@ -5,6 +5,8 @@ import { type CauseOver, causeTitle, chosenWays, type Notebook } from '@climber/
 import { dateWords, percentWords, rawWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import WhereFrom from '../../widgets/WhereFrom.vue'
+import SortHead from '../../kit/SortHead.vue'
+import { sorted } from '../../kit/sorting'
 
 /** What the causes cost over tests, whether they fall, and what a score that stands still lies at. */
 const props = defineProps<{ notes: Notebook }>()
@@ -17,6 +19,12 @@ const most = computed(
 )
 const scale = computed(() => scaleLinear([0, Math.max(1, most.value)], [0, height]))
 const tall = ({ marks, items }: { marks: number; items: number }) => scale.value(marks || items)
+const { rows: causes, head } = sorted(() => props.notes.causes, {
+  title: (line) => causeTitle(line.cause, way.value),
+  items: (line) => line.items,
+  marks: (line) => line.marks,
+  trend: (line) => line.trend?.ratio,
+})
 const times = (value: number) => (value >= 10 ? value.toFixed(0) : value.toFixed(1))
 function trendWords(trend: NonNullable<CauseOver['trend']>): string {
   const word = { falling: 'falling', rising: 'rising', neither: 'not to be told from chance' }[trend.says]
@@ -64,15 +72,15 @@ const stallWords = computed(() => {
         <table class="lines over">
           <thead>
             <tr>
-              <th>Cause</th>
+              <SortHead :head="head" by="title">Cause</SortHead>
               <th>By test, oldest first</th>
-              <th class="n">Items</th>
-              <th class="n">Marks lost</th>
-              <th>Later half against earlier</th>
+              <SortHead class="n" :head="head" by="items">Items</SortHead>
+              <SortHead class="n" :head="head" by="marks">Marks lost</SortHead>
+              <SortHead :head="head" by="trend">Later half against earlier</SortHead>
             </tr>
           </thead>
           <tbody>
-            <tr v-for="line in notes.causes" :key="line.cause">
+            <tr v-for="line in causes" :key="line.cause">
               <th scope="row">{{ causeTitle(line.cause, way) }}</th>
               <td>
                 <svg

@@ -3,6 +3,8 @@ import { computed, shallowRef, watch } from 'vue'
 import type { AgainView } from '@climber/core'
 import { newestOnly } from '../../manners/newest'
 import { useWorkspace } from '../../stores/workspace'
+import SortHead from '../../kit/SortHead.vue'
+import { sorted } from '../../kit/sorting'
 
 /** What was missed and not right since: due now, and by topic as short sets. */
 const workspace = useWorkspace()
@@ -14,6 +16,11 @@ watch(
   { immediate: true },
 )
 const titles = computed(() => new Map(workspace.exam!.topics.map(({ id, title }) => [id, title])))
+const { rows, head } = sorted(() => view.value?.topics ?? [], {
+  title: (line) => titles.value.get(line.topic ?? '') ?? 'No topic',
+  due: (line) => line.due,
+  waiting: (line) => line.waiting,
+})
 const params = computed(() => ({ candidateId: workspace.candidate!.id }))
 </script>
 
@@ -41,14 +48,14 @@ const params = computed(() => ({ candidateId: workspace.candidate!.id }))
       <table class="lines topics">
         <thead>
           <tr>
-            <th>Topic</th>
-            <th class="n">Due</th>
-            <th class="n">Missed, not right since</th>
+            <SortHead :head="head" by="title">Topic</SortHead>
+            <SortHead class="n" :head="head" by="due">Due</SortHead>
+            <SortHead class="n" :head="head" by="waiting">Missed, not right since</SortHead>
             <th><span class="only-reader">As a set</span></th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="line in view.topics" :key="line.topic">
+          <tr v-for="line in rows" :key="line.topic">
             <th scope="row">{{ titles.get(line.topic) ?? 'No topic' }}</th>
             <td class="n">{{ line.due || '' }}</td>
             <td class="n">{{ line.waiting }}</td>

@@ -136,7 +136,8 @@ const back = computed(() => ({
 }
 header {
   display: flex;
-  gap: 20px;
+  flex-wrap: wrap;
+  gap: 2px 20px;
   align-items: baseline;
   border-bottom: 2px solid #000;
   padding-bottom: 6px;

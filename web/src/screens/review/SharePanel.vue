@@ -2,6 +2,7 @@
 import { onMounted, ref } from 'vue'
 import type { ShareMode } from '@climber/contract'
 import { type ApiFailure, call } from '../../api'
+import AddressField from '../../kit/AddressField.vue'
 import ChoiceField from '../../kit/ChoiceField.vue'
 import { dateWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
@@ -61,13 +62,7 @@ const end = () =>
       <v-btn v-if="state?.since" @click="end">End it</v-btn>
       <v-btn @click="emit('close')">Close</v-btn>
     </div>
-    <v-text-field
-      v-if="address"
-      label="Address, shown this once"
-      readonly
-      :model-value="address"
-      @focus="($event.target as HTMLInputElement).select()"
-    />
+    <AddressField v-if="address" label="Address, shown this once" :address="address" />
   </section>
 </template>
 

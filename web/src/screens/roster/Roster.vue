@@ -200,6 +200,9 @@ function gauge(row: CandidateRow) {
               <span class="large odds" :class="row.odds !== null && row.odds < 0.5 ? 'bad' : ''">{{
                 row.odds === null ? '–' : percentWords(row.odds)
               }}</span>
+              <div v-if="row.oddsAtRate !== null" class="small soft" data-testid="at-rate">
+                {{ percentWords(row.oddsAtRate) }} at the rate kept
+              </div>
             </td>
             <td class="saying small">
               {{ sayingOf(row, today).what }} <strong>{{ sayingOf(row, today).say }}</strong>
@@ -220,8 +223,8 @@ function gauge(row: CandidateRow) {
     </p>
     <v-btn v-if="shown.length < sorted.length" @click="all = true">Show all {{ sorted.length }}</v-btn>
     <p v-if="shown.length > 1" class="small soft">
-      Odds: if the plan is kept. Need: low odds, slipped hours, few days. Bar: where the forecast lies 8 times
-      in 10; upright: target; dot: last score.
+      Odds: if the plan is kept; below it, at the rate it is kept. Need: low odds, slipped hours, few days.
+      Bar: where the forecast lies 8 times in 10; upright: target; dot: last score.
     </p>
   </PageFrame>
 </template>

@@ -77,6 +77,10 @@ export function sayingOf(row: CandidateRow, today: string): Saying {
   if (row.odds === null)
     return { what: 'There is no plan yet.', say: 'Make it together, in a quarter of an hour.' }
   const clauses = [ofWeek(row, today), ofScore(row, today)]
-  const what = sentence(clauses.flatMap((one) => one ?? [])) || 'Nothing was planned for the last seven days.'
+  const none =
+    row.lately.lastWork === null
+      ? 'Just begun: nothing was to be done yet.'
+      : 'Nothing was planned for the last seven days.'
+  const what = sentence(clauses.flatMap((one) => one ?? [])) || none
   return { what, say: toSay(row, today) }
 }

@@ -184,6 +184,7 @@ async function send(attempt: Attempt, version: number): Promise<void> {
   else
     clash.value = {
       message: failure.message,
+      versions: { theirs: current.document, mine: attempt },
       theirs: async () => {
         await workspace.reload()
         open.value = false

@@ -1,6 +1,8 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import type { StoredAttempt } from '@climber/contract'
+import { dayNumber, type Overview } from '@climber/core'
 import { useCommands } from '../../commands'
 import { dateWords, percentWords, rawWords, scoreWords } from '../../manners/words'
 import { useRemoving } from '../../stores/removing'
@@ -12,6 +14,9 @@ import WhereFrom from '../../widgets/WhereFrom.vue'
 import LogTest from './LogTest.vue'
 import TestsTell from './TestsTell.vue'
 import { vCards } from '../../kit/cards'
+import { afterPaint } from '../../manners/painted'
+import SortHead from '../../kit/SortHead.vue'
+import { sorted } from '../../kit/sorting'
 
 const workspace = useWorkspace()
 const overview = computed(() => workspace.overview)
@@ -28,17 +33,46 @@ const makersWords = computed(() =>
     .join(''),
 )
 const section = (id: string) => workspace.exam!.sections.find((one) => one.id === id)!.title
-const tests = computed(() => [...(overview.value?.tests ?? [])].reverse())
+const { rows: tests, head: testHead } = sorted(() => [...(overview.value?.tests ?? [])].reverse(), {
+  date: (test) => dayNumber(test.date),
+  title: (test) => test.title,
+  score: (test) => test.composite,
+  ...Object.fromEntries(
+    workspace.exam!.sections.map(({ id }) => [
+      `in ${id}`,
+      (test: Overview['tests'][number]) => test.sections.find((one) => one.section === id)?.scaled,
+    ]),
+  ),
+})
 const logging = ref(false)
 const editing = ref<StoredAttempt>()
 const { gone, problem, remove, back } = useRemoving()
-useCommands(() => [{ title: 'Log a test', of: 'Scores', run: () => (logging.value = true) }])
+useCommands(() => [{ title: 'Log a test', of: 'Scores', run: () => log() }])
 
-function edit(id: string): void {
+const route = useRoute()
+const router = useRouter()
+// By its name, from anywhere.
+watch(
+  () => route.query.log,
+  (wanted) => {
+    if (!wanted) return
+    log()
+    void router.replace({ query: {} })
+  },
+  { immediate: true },
+)
+/** The form is long: the press shows before it is drawn. */
+function log(id?: string): void {
   editing.value = workspace.attempts.find((test) => test.id === id)
-  logging.value = true
+  afterPaint(() => (logging.value = true))
 }
-const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) => a.known - b.known))
+const given = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) => a.known - b.known))
+const { rows: topics, head: topicHead } = sorted(() => given.value, {
+  title: (topic) => topic.title,
+  share: (topic) => topic.examShare,
+  known: (topic) => topic.known,
+  yield: (topic) => topic.yield,
+})
 </script>
 
 <template>
@@ -63,12 +97,12 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
           <PossibleCandidates v-if="odds.odds !== undefined" :odds="odds.odds" />
         </WhereFrom>
         <span
-          >expected on the day, 8 times in 10 between
+          >{{ workspace.isOver ? 'was expected' : 'expected' }} on the day, 8 times in 10 between
           <strong data-testid="forecast-range"
             >{{ Math.round(odds.forecast.low) }} and {{ Math.round(odds.forecast.high) }}</strong
           ></span
         >
-        <span v-if="odds.odds !== undefined"
+        <span v-if="odds.odds !== undefined && !workspace.isOver"
           ><strong data-testid="odds">{{ percentWords(odds.odds) }}</strong> for {{ scoreWords(odds.target!)
           }}{{ odds.cuts.length ? ' and every cut' : '' }} if the plan is kept<template
             v-if="odds.atRate?.odds !== undefined"
@@ -84,19 +118,9 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
           }}</span
         >
       </div>
-      <v-btn
-        size="default"
-        class="main"
-        @click="
-          () => {
-            editing = undefined
-            logging = true
-          }
-        "
-        >Log a test</v-btn
-      >
+      <v-btn size="default" class="main" @click="log()">Log a test</v-btn>
       <router-link
-        v-if="workspace.plan && overview.tests.length"
+        v-if="workspace.plan && overview.tests.length && !workspace.isOver"
         class="small"
         :to="{ name: 'plan', params: { candidateId: workspace.candidate!.id }, query: { replan: 'mend' } }"
         >What a re-plan would change</router-link
@@ -128,10 +152,17 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
       <table v-if="tests.length" v-cards class="lines as-cards" data-testid="tests">
         <thead>
           <tr>
-            <th>Sat on</th>
-            <th>Paper</th>
-            <th v-for="one in workspace.exam!.sections" :key="one.id" class="n">{{ one.title }}</th>
-            <th class="n">In all</th>
+            <SortHead :head="testHead" by="date">Sat on</SortHead>
+            <SortHead :head="testHead" by="title">Paper</SortHead>
+            <SortHead
+              v-for="one in workspace.exam!.sections"
+              :key="one.id"
+              class="n"
+              :head="testHead"
+              :by="`in ${one.id}`"
+              >{{ one.title }}</SortHead
+            >
+            <SortHead class="n" :head="testHead" by="score">In all</SortHead>
             <td></td>
           </tr>
         </thead>
@@ -169,7 +200,7 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
               </div>
             </td>
             <td class="n actions">
-              <v-btn variant="text" @click="edit(test.id)">Edit</v-btn
+              <v-btn variant="text" @click="log(test.id)">Edit</v-btn
               ><v-btn variant="text" @click="remove(test.id)">Delete</v-btn>
             </td>
           </tr>
@@ -180,20 +211,20 @@ const topics = computed(() => [...(overview.value?.topics ?? [])].sort((a, b) =>
       </p>
     </div>
     <template v-if="overview">
-      <h2 class="mt-3">Topics, least known first</h2>
-      <table class="lines small topics">
+      <h2 class="mt-3">Topics</h2>
+      <table v-cards class="lines small topics as-cards three">
         <thead>
           <tr>
-            <th>Topic</th>
-            <th class="n">Of the exam</th>
-            <th class="n">Known now</th>
+            <SortHead :head="topicHead" by="title">Topic</SortHead>
+            <SortHead class="n" :head="topicHead" by="share">Of the exam</SortHead>
+            <SortHead class="n" :head="topicHead" by="known">Known now</SortHead>
             <th class="n">8 times in 10</th>
-            <th class="n">Points the next hour brings</th>
+            <SortHead class="n" :head="topicHead" by="yield">Points the next hour brings</SortHead>
           </tr>
         </thead>
         <tbody>
           <tr v-for="topic in topics" :key="topic.id">
-            <td>{{ topic.title }}</td>
+            <th scope="row">{{ topic.title }}</th>
             <td class="n">{{ percentWords(topic.examShare) }}</td>
             <td class="n">{{ percentWords(topic.known) }}</td>
             <td class="n">{{ percentWords(topic.low) }} to {{ percentWords(topic.high) }}</td>

@@ -35,14 +35,19 @@ const causes = computed(() => {
   if (!last.value) return []
   const { today, maker, luck } = last.value
   const parts = [
-    { by: today.after - today.before, words: 'to what you know' },
-    ...(maker ? [{ by: maker.after - maker.before, words: "to how its maker's papers run" }] : []),
-    { by: luck, words: 'to the day and the luck of its items' },
+    { by: today.after - today.before, words: 'is what you know' },
+    ...(maker ? [{ by: maker.after - maker.before, words: "is how its maker's papers run" }] : []),
+    { by: luck, words: 'is the day and the luck of its items' },
   ]
   return parts
     .filter(({ by }) => round(by) !== 0)
     .map(({ by, words }) => `${by > 0 ? '+' : '−'}${Math.abs(round(by))} ${words}`)
 })
+/** What is said of a figure before and after. */
+const moved = ({ before, after }: { before: number; after: number }, words: (value: number) => string) =>
+  words(before) === words(after)
+    ? `${words(after)}, as before it`
+    : `${words(after)}, and ${words(before)} before it`
 const reached = computed(() => {
   const reach = last.value?.reach
   return reach && Math.abs(reach.after - reach.before) >= 0.005 ? reach : undefined
@@ -55,11 +60,9 @@ const reached = computed(() => {
       <strong>{{ last.title }}</strong> of {{ dateWords(last.date, workspace.today) }}:
       <strong>{{ last.score }}</strong>, {{ surprise }}, which was {{ round(last.expected.mean) }}, 8 times in
       10 between {{ between(last.expected) }}.
-      <template v-if="causes.length">Put down {{ causes.join(', ') }}. </template>
-      A paper today would score {{ round(last.today.after) }} instead of {{ round(last.today.before)
-      }}<template v-if="last.odds"
-        >; the odds went from {{ percentWords(last.odds.before) }} to
-        {{ percentWords(last.odds.after) }}</template
+      <template v-if="causes.length">Of that {{ causes.join(', ') }}. </template>
+      A paper today would score {{ moved(last.today, (score) => String(round(score)))
+      }}<template v-if="last.odds">; the odds are {{ moved(last.odds, percentWords) }}</template
       >.
       <span class="soft small">
         Moved most:

@@ -151,24 +151,47 @@ const guarded = async (work: () => Promise<void>) => {
 onMounted(() => guarded(async () => void (templates.value = await call('listTemplates', {}))))
 /** The template whose name was typed: keeping puts these settings in its place, and the button says so. */
 const replaced = computed(() => templates.value.find((one) => one.title === name.value.trim()))
+/** What was kept, replaced or forgotten last, and how it is taken back. */
+const done = ref<{ words: string; takeBack: () => Promise<void> }>()
+const isNot = (id: string) => (one: Template) => one.id !== id
+async function put(title: string, settings: Settings, over?: Template): Promise<Template> {
+  const stored = await call(
+    'saveTemplate',
+    { templateId: over?.id ?? crypto.randomUUID() },
+    { title, settings, ...(over && { version: over.version }) },
+  )
+  templates.value = [...templates.value.filter(isNot(stored.id)), stored].sort((a, b) =>
+    a.title.localeCompare(b.title),
+  )
+  return stored
+}
+async function drop(id: string): Promise<void> {
+  await call('deleteTemplate', { templateId: id })
+  templates.value = templates.value.filter(isNot(id))
+}
 const keep = () =>
   guarded(async () => {
-    const title = name.value.trim()
-    const settings = plain(document.value)
-    const stored = await call(
-      'saveTemplate',
-      { templateId: replaced.value?.id ?? crypto.randomUUID() },
-      { title, settings, ...(replaced.value && { version: replaced.value.version }) },
-    )
-    templates.value = [...templates.value.filter(({ id }) => id !== stored.id), stored].sort((a, b) =>
-      a.title.localeCompare(b.title),
-    )
+    const before = replaced.value
+    const stored = await put(name.value.trim(), plain(document.value), before)
     name.value = ''
+    done.value = {
+      words: `“${stored.title}” is ${before ? 'replaced' : 'kept'}.`,
+      takeBack: async () =>
+        void (await (before ? put(before.title, before.settings, stored) : drop(stored.id))),
+    }
   })
-const forget = (id: string) =>
+const forget = (template: Template) =>
   guarded(async () => {
-    await call('deleteTemplate', { templateId: id })
-    templates.value = templates.value.filter((one) => one.id !== id)
+    await drop(template.id)
+    done.value = {
+      words: `“${template.title}” is forgotten.`,
+      takeBack: async () => void (await put(template.title, template.settings)),
+    }
+  })
+const takeBack = () =>
+  guarded(async () => {
+    await done.value?.takeBack()
+    done.value = undefined
   })
 /** Takes settings over; what was granted to this candidate, and hours set by hand for this exam, stay. */
 const take = (settings: Partial<Settings>) =>
@@ -353,10 +376,11 @@ const kinds = ['learn', 'drill', 'mixed', 'test', 'review', 'retest', 'light', '
       }}</v-btn>
     </form>
     <p v-if="problem" class="bad small" role="alert">{{ problem }}</p>
+    <p v-if="done" class="row small" role="status">{{ done.words }} <v-btn @click="takeBack">Undo</v-btn></p>
     <div v-for="template in templates" :key="template.id" class="row" data-testid="template">
       <span>{{ template.title }}</span>
       <v-btn @click="take(template.settings)">Use it</v-btn>
-      <v-btn :aria-label="`Forget ${template.title}`" @click="forget(template.id)">Forget</v-btn>
+      <v-btn :aria-label="`Forget ${template.title}`" @click="forget(template)">Forget</v-btn>
     </div>
     <h2>Side by side</h2>
     <div class="row">

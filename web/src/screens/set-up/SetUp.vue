@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { isBaseline, type Verdict as VerdictFound } from '@climber/core'
 import type { ApiFailure } from '../../api'
 import { newestOnly } from '../../manners/newest'
+import { painted } from '../../manners/painted'
 import { percentWords } from '../../manners/words'
 import { planSeed } from '../../stores/planChanges'
 import { useWorkspace } from '../../stores/workspace'
@@ -20,10 +21,13 @@ import StepTime from './StepTime.vue'
 
 const workspace = useWorkspace()
 const router = useRouter()
-// Whoever has no plan yet begins with what a plan needs.
-const at = ref<'short' | 'exam' | 'baseline' | 'target' | 'time' | 'materials' | 'habits'>(
-  workspace.plan ? 'baseline' : 'short',
-)
+const ids = ['short', 'exam', 'baseline', 'target', 'time', 'materials', 'habits'] as const
+// Other screens lead to a step; whoever has no plan yet begins with what a plan needs.
+const route = useRoute()
+const asked = () => ids.find((id) => id === route.query.step)
+const at = ref(asked() ?? (workspace.plan ? 'baseline' : 'short'))
+watch(asked, (step) => step && (at.value = step))
+const shown = painted(() => at.value)
 const part = computed(() => workspace.saves!)
 // Apart from the steps, so that these stay the same, and are not drawn anew, while something else is typed.
 const measured = computed(
@@ -53,17 +57,18 @@ const oddsWords = (odds: number | undefined) => (odds === undefined ? '…' : pe
 /** What the plan would give if it were made again now: worked out beside, once the fields have come to rest. */
 const again = ref<number>()
 let resting: ReturnType<typeof setTimeout> | undefined
+const record = painted(() => workspace.record)
 watch(
-  () => workspace.record,
-  (record) => {
+  record,
+  (now) => {
     again.value = undefined
     clearTimeout(resting)
-    if (!record?.plan) return
+    if (!now?.plan) return
     resting = setTimeout(() => {
       workspace
         .askBeside('previewPlan', planSeed)
         .then((preview) => {
-          if (workspace.record === record) again.value = preview?.odds?.odds
+          if (workspace.record === now) again.value = preview?.odds?.odds
         })
         .catch(() => undefined)
     }, 500)
@@ -79,7 +84,7 @@ const explore = newestOnly(async () => {
   const found = by === 1 ? undefined : await workspace.ask('explore', { learns: by })
   if (by === learns.value) otherwise.value = found
 })
-watch([() => workspace.record, learns], () => void explore())
+watch([record, learns], () => void explore())
 const asLearner = computed(() =>
   otherwise.value ? { verdict: otherwise.value, moved: { learns: learns.value } } : {},
 )
@@ -121,13 +126,13 @@ async function make(): Promise<void> {
           {{ step.title }}<span v-if="!step.done" class="mark"> · open</span>
         </button>
       </div>
-      <div id="step" role="tabpanel" :aria-labelledby="`tab-${at}`" class="step">
-        <ShortWay v-if="at === 'short'" @open="at = $event" />
-        <StepExam v-else-if="at === 'exam'" />
-        <StepBaseline v-else-if="at === 'baseline'" />
-        <StepTarget v-else-if="at === 'target'" />
-        <StepTime v-else-if="at === 'time'" />
-        <StepMaterials v-else-if="at === 'materials'" />
+      <div id="step" role="tabpanel" :aria-labelledby="`tab-${shown}`" class="step">
+        <ShortWay v-if="shown === 'short'" @open="at = $event" />
+        <StepExam v-else-if="shown === 'exam'" />
+        <StepBaseline v-else-if="shown === 'baseline'" />
+        <StepTarget v-else-if="shown === 'target'" />
+        <StepTime v-else-if="shown === 'time'" />
+        <StepMaterials v-else-if="shown === 'materials'" />
         <StepHabits v-else />
       </div>
     </div>

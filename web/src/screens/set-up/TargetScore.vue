@@ -9,13 +9,7 @@ const save = computed(() => workspace.saves!.target)
 const scaled = computed(() => save.value.state.document.scaled)
 const cut = computed(() => workspace.exam!.composite.cut)
 const range = computed(() => workspace.overview?.range)
-const outside = computed(() =>
-  scaled.value !== undefined &&
-  range.value &&
-  (scaled.value < range.value.low || scaled.value > range.value.high)
-    ? `this exam's scores run from ${range.value.low} to ${range.value.high}`
-    : undefined,
-)
+const problem = computed(() => save.value.state.problems.find(({ field }) => field === 'scaled')?.message)
 const hint = computed(() => {
   const ends = range.value && `from ${range.value.low} to ${range.value.high}`
   return [ends, cut.value !== undefined && `the pass mark, ${cut.value}, where it is left empty`]
@@ -38,7 +32,7 @@ const setTarget = (score: number | undefined) =>
     :placeholder="cut === undefined ? undefined : String(cut)"
     optional
     :model-value="scaled"
-    :errors="outside"
+    :errors="problem"
     @update:model-value="setTarget"
   />
 </template>

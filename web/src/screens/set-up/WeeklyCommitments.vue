@@ -2,8 +2,10 @@
 import { computed, ref } from 'vue'
 import { mdiClose } from '@mdi/js'
 import type { WeeklyCommitment } from '@climber/contract'
+import { readWeek } from '@climber/core'
 import ChoiceField from '../../kit/ChoiceField.vue'
 import DateField from '../../kit/DateField.vue'
+import LinesField from '../../kit/LinesField.vue'
 import { byField, type Problem } from '../../kit/problems'
 import TextField from '../../kit/TextField.vue'
 import TimeField from '../../kit/TimeField.vue'
@@ -33,13 +35,28 @@ function add(): void {
     ...(first && last && last < first ? [{ field: 'last', message: 'Not before the first day.' }] : []),
   ]
   if (problems.value.length) return
-  save.value.edit((document) => {
-    document.weekly = [
-      ...(document.weekly ?? []),
-      { title: title.trim(), weekday, from: from!, to: to!, ...(first && { first }), ...(last && { last }) },
-    ].sort((a, b) => a.weekday - b.weekday || a.from.localeCompare(b.from))
-  })
+  put([
+    { title: title.trim(), weekday, from: from!, to: to!, ...(first && { first }), ...(last && { last }) },
+  ])
   next.value = blank()
+}
+const put = (added: WeeklyCommitment[]) =>
+  save.value.edit((document) => {
+    document.weekly = [...(document.weekly ?? []), ...added].sort(
+      (a, b) => a.weekday - b.weekday || a.from.localeCompare(b.from),
+    )
+  })
+/** Several at once, as people write them. */
+const typed = ref('')
+const wrong = ref<string[]>([])
+function addTyped(): void {
+  const { times, problems: found } = readWeek(typed.value)
+  wrong.value = found.map(({ row, message }) => `Line ${row}: ${message}`)
+  if (times.some(({ words }) => !words))
+    wrong.value.push('Write what it is behind its times, such as "Wed 17:30-19:00 swimming".')
+  if (wrong.value.length) return
+  put(times.map(({ words, ...time }) => ({ title: words, ...time })))
+  typed.value = ''
 }
 const remove = (at: number) =>
   save.value.edit((document) => {
@@ -77,6 +94,18 @@ const spanWords = ({ first, last }: WeeklyCommitment): string =>
       </div>
       <v-btn type="submit">Add it</v-btn>
     </form>
+    <form class="row" novalidate @submit.prevent="addTyped">
+      <div class="typed">
+        <LinesField
+          v-model="typed"
+          label="Or typed, a line each"
+          hint="such as: Wed 17:30-19:00 swimming"
+          :rows="2"
+          :errors="wrong"
+        />
+      </div>
+      <v-btn type="submit">Add what is typed</v-btn>
+    </form>
     <table v-if="weekly.length" class="lines small">
       <tbody>
         <tr v-for="(one, at) in weekly" :key="at">
@@ -104,6 +133,10 @@ const spanWords = ({ first, last }: WeeklyCommitment): string =>
 <style scoped>
 .name {
   width: 200px;
+}
+.typed {
+  flex: 1 1 260px;
+  max-width: 420px;
 }
 .short {
   width: 120px;

@@ -5,6 +5,7 @@ import { kindWord } from '../../manners/kinds'
 import { dateWords, distanceWords, durationWords, endOf } from '../../manners/words'
 import { useReasons } from '../../stores/reasons'
 import { useWorkspace } from '../../stores/workspace'
+import AfterExam from '../../widgets/AfterExam.vue'
 import Caution from '../../widgets/Caution.vue'
 import DueCards from '../../widgets/DueCards.vue'
 import SessionActions from '../../widgets/SessionActions.vue'
@@ -78,6 +79,7 @@ const when = computed(() => {
         <DueCards />
         <p class="why small soft">{{ workspace.whyOf(next) }}</p>
       </section>
+      <AfterExam v-else-if="workspace.isOver" />
       <p v-else>
         Nothing is left to do in this plan.
         <router-link :to="{ name: 'exam-day', params: { candidateId: workspace.candidate!.id } }"
@@ -116,7 +118,7 @@ const when = computed(() => {
       </template>
       <Ahead :sessions="ahead" />
     </div>
-    <aside v-if="workspace.plan" class="beside stack">
+    <aside v-if="workspace.plan && !workspace.isOver" class="beside stack">
       <div v-if="today.some(({ status }) => status === 'planned')">
         <v-btn
           @click="

@@ -1,0 +1,44 @@
+import type { Plan, PlanSession } from '@climber/contract'
+import { dayNumber } from '../../time/day'
+import { diffPlans } from './diff'
+
+/** Days for which a change of the plan is news. */
+const newsFor = 7
+
+/** Whether a change of the plan touched a session within the week that ends today. */
+export const changedLately = (
+  { changed }: Pick<PlanSession, 'changed'>,
+  today: string,
+): PlanSession['changed'] =>
+  changed && dayNumber(today) - dayNumber(changed.on) < newsFor ? changed : undefined
+
+function marked(session: PlanSession, changed: PlanSession['changed']): PlanSession {
+  if (changed) return { ...session, changed }
+  if (!session.changed) return session
+  const { changed: _changed, ...rest } = session
+  return rest as PlanSession
+}
+
+/**
+ * The plan after a change, each session that it touched marked with the day of the change. Of several changes within a week the
+ * marks tell the whole: a session that is moved twice stood first where it stood a week ago, one that is moved back was not moved.
+ */
+export function withChanges(before: PlanSession[], after: Plan, today: string): Plan {
+  const diff = diffPlans(before, after.sessions)
+  const stood = new Map(before.map((session) => [session.id, session]))
+  const moved = new Map(diff.moved.map((pair) => [pair.after, pair.before]))
+  const other = new Map(diff.changed.map((pair) => [pair.after, pair.before]))
+  const added = new Set(diff.added)
+  const mark = (session: PlanSession): PlanSession['changed'] => {
+    if (added.has(session)) return { on: today, how: 'new' }
+    const old = moved.get(session) ?? other.get(session)
+    if (!old) return stood.get(session.id)?.changed
+    const news = changedLately(old, today)
+    if (news?.how === 'new') return news
+    if (other.has(session)) return { on: today, how: 'other work' }
+    const { date = old.date, start = old.start } = news ?? {}
+    const isBack = date === session.date && start === session.start && old.minutes === session.minutes
+    return isBack ? undefined : { on: today, how: 'moved', date, start }
+  }
+  return { ...after, sessions: after.sessions.map((session) => marked(session, mark(session))) }
+}
