@@ -31,7 +31,7 @@ test('one figure in seven places is one figure, and opens to the candidates it w
   await goTo(page, 'Scores')
   await expect(page.getByTestId('odds')).toHaveText(odds)
   await expect(page.getByTestId('forecast')).toHaveText(mean!)
-  await expect(page.getByTestId('last-test')).toContainText(`to ${odds}`)
+  await expect(page.getByTestId('last-test')).toContainText(`the odds are ${odds}`)
   await page.getByRole('link', { name: 'What a re-plan would change' }).click()
   await expect(page.getByTestId('replan')).toContainText(`${odds} if nothing is mended`)
 
