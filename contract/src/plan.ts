@@ -30,6 +30,12 @@ export const PlanBeliefs = open({
   ),
 })
 
+/** A session that a change took out of the plan. */
+export const DroppedSession = open({
+  on: PlainDate.describe('the day of the change'),
+  session: PlanSession.describe('as it stood before'),
+})
+
 /** The plan for one sitting. */
 export const Plan = open({
   madeOn: PlainDate,
@@ -41,6 +47,11 @@ export const Plan = open({
   notices: z.array(PlanNotice).max(1000),
   unplaced: z.array(Unplaced).max(500).optional(),
   beliefs: PlanBeliefs.optional(),
+  dropped: z
+    .array(DroppedSession)
+    .max(200)
+    .optional()
+    .describe('what changes took out while that is news: a week'),
   sessions: z.array(PlanSession).max(5000),
 })
 

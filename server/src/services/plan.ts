@@ -222,7 +222,7 @@ async function keep(
   const all = [...(loaded.plan ? [loaded.plan] : []), ...loaded.pastPlans.map((past) => past.plan)]
   const own = all.find((row) => row.lineage === exam.lineage && row.sitting === made.sitting)
   const before = own === loaded.plan ? record.plan : undefined
-  const plan = before ? withChanges(before.sessions, made, momentOf(context, loaded).date) : made
+  const plan = before ? withChanges(before, made, momentOf(context, loaded).date) : made
   const place = { candidateId: candidate.id, lineage: exam.lineage }
   const row = await storePlan(context, place, plan, own, transaction)
   if (before)

@@ -25,6 +25,7 @@ watch(value, (now) => (text.value = now))
     :persistent-hint="Boolean(hint)"
     :error-messages="told"
     :rows="rows ?? 3"
+    :auto-grow="rows === 1"
     :placeholder="placeholder"
     spellcheck="false"
     @blur="value = text"

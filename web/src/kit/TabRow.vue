@@ -10,7 +10,7 @@ const value = defineModel<T>({ required: true })
     :aria-label="label"
     density="compact"
     height="34"
-    show-arrows
+    show-arrows="desktop"
     hide-slider
     class="kit-tabs"
   >

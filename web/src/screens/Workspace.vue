@@ -73,7 +73,8 @@ onBeforeUnmount(() => {
         >Climber</router-link
       >
       <CandidateMenu :candidate-id="id" />
-      <UndoEdits v-if="workspace.saves" />
+      <!-- The plan's own steps are undone where they are made. -->
+      <UndoEdits v-if="workspace.history && route.name !== 'plan'" :history="workspace.history" />
       <SaveState />
       <AccountMenu v-if="session.user" />
     </header>

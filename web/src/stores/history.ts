@@ -1,7 +1,9 @@
 import { computed, shallowRef } from 'vue'
 
-/** Changes that undo goes back over, and milliseconds within which changes of one document are one. */
+/** Changes that undo goes back over, and characters that they may come to: a form with pictures is large. */
 const mostSteps = 200
+const mostKept = 40_000_000
+/** Milliseconds within which changes of one document are one. */
 const oneChange = 800
 
 /** A change of one document: all of it before and after, as JSON. */
@@ -31,9 +33,10 @@ export class EditHistory {
     const past = this.past.value
     const open = past[past.length - 1]
     const same = open?.save === step.save && at - this.noted < oneChange
+    const kept = Math.max(1, Math.min(mostSteps, Math.floor(mostKept / step.after.length)))
     this.past.value = same
       ? [...past.slice(0, -1), { ...step, before: open.before }]
-      : [...past.slice(1 - mostSteps), step]
+      : [...past, step].slice(-kept)
     this.future.value = []
     this.noted = at
   }

@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import type { ExamFormat, Form, ItemResponse } from '@climber/contract'
 import { countResponses, judge, lettersOf, readKeyLine, type Slot } from '@climber/core'
+import LinesField from '../kit/LinesField.vue'
 
 /**
  * Answers item by item, by keyboard: a letter answers and goes on, a space leaves blank, arrows go about. The key is
@@ -110,10 +111,11 @@ function onInput(slot: Slot, event: Event): void {
 }
 
 /** The key of a section's choice and numeric items: letters in a row, or answers divided by spaces. */
-function setKey(id: string, slots: Slot[]): void {
+function setKey(id: string, slots: Slot[], text: string): void {
+  keyTexts.value[id] = text
   const marked = slots.filter(({ group }) => group.kind !== 'written')
   const { keys = [], problem } = readKeyLine(
-    keyTexts.value[id] ?? '',
+    text,
     marked.map(({ item, group }) => ({ number: item, group })),
   )
   const { [id]: _mended, ...rest } = problems.value
@@ -121,7 +123,8 @@ function setKey(id: string, slots: Slot[]): void {
   change(new Map(keys.flatMap((key, at) => (key === undefined ? [] : [[marked[at]!.item, { key }]]))))
 }
 /** Topics of items, a line each: "1-8 Tide heights". */
-function setTopics(id: string, slots: Slot[]): void {
+function setTopics(id: string, slots: Slot[], text: string): void {
+  topicTexts.value[id] = text
   const own = new Map(slots.map((slot) => [slot.item, slot]))
   const titles = new Map(
     props.exam.topics.flatMap((topic) => [
@@ -131,7 +134,7 @@ function setTopics(id: string, slots: Slot[]): void {
   )
   const changes = new Map<number, Partial<ItemResponse>>()
   const wrong: string[] = []
-  for (const line of (topicTexts.value[id] ?? '').split('\n').filter((one) => one.trim())) {
+  for (const line of text.split('\n').filter((one) => one.trim())) {
     const match = /^\s*(\d+)(?:\s*[-–]\s*(\d+))?[\s:.]+(.+?)\s*$/.exec(line)
     const topic = match && titles.get(match[3]!.toLowerCase())
     if (!match || !topic) {
@@ -190,37 +193,28 @@ watch(
         >
       </div>
       <div class="fields">
-        <label class="field"
-          ><span class="small soft">Answer key, pasted once</span>
-          <input
-            v-model="keyTexts[section.id]"
-            class="figure keys"
-            type="text"
-            spellcheck="false"
-            :placeholder="slots.some((slot) => keyOf(slot)) ? 'known' : 'ABDC…'"
-            :aria-label="`${section.title}: answer key`"
-            @change="setKey(section.id, slots)"
-          />
-          <span v-if="problems[section.id]" class="bad small" role="alert">{{ problems[section.id] }}</span>
-        </label>
+        <LinesField
+          class="figure keys"
+          :label="`${section.title}: answer key`"
+          :hint="
+            slots.some((slot) => keyOf(slot)) ? 'known; another is pasted once' : 'pasted once, such as ABDC…'
+          "
+          :rows="1"
+          :model-value="keyTexts[section.id] ?? ''"
+          :errors="problems[section.id]"
+          @update:model-value="setKey(section.id, slots, $event)"
+        />
         <details>
           <summary class="small">Topics of the items{{ slots.some(topicOf) ? ': known' : '' }}</summary>
-          <label class="field"
-            ><span class="small soft"
-              >a line each, such as 1-8
-              {{ exam.topics.find((topic) => topic.section === section.id)?.title }}</span
-            >
-            <textarea
-              v-model="topicTexts[section.id]"
-              class="figure keys"
-              rows="4"
-              :aria-label="`${section.title}: topics of the items`"
-              @change="setTopics(section.id, slots)"
-            />
-            <span v-if="problems[`${section.id}-topics`]" class="bad small" role="alert">{{
-              problems[`${section.id}-topics`]
-            }}</span>
-          </label>
+          <LinesField
+            class="figure keys"
+            :label="`${section.title}: topics of the items`"
+            :hint="`a line each, such as 1-8 ${exam.topics.find((topic) => topic.section === section.id)?.title ?? 'and the topic'}`"
+            :rows="4"
+            :model-value="topicTexts[section.id] ?? ''"
+            :errors="problems[`${section.id}-topics`]"
+            @update:model-value="setTopics(section.id, slots, $event)"
+          />
         </details>
       </div>
       <div class="grid">
@@ -244,7 +238,6 @@ watch(
 
 <style scoped>
 .keys {
-  font: inherit;
   width: min(420px, 80vw);
   letter-spacing: 0.08em;
 }

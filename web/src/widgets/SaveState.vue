@@ -2,6 +2,7 @@
 import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Entry } from '../outbox/entry'
 import { offline } from '../outbox/connection'
+import { useNarrow } from '../manners/size'
 import { outbox } from '../outbox/here'
 import { useRecall } from '../stores/recall'
 import { useWorkspace } from '../stores/workspace'
@@ -10,6 +11,7 @@ import { useWorkspace } from '../stores/workspace'
 const TwoVersions = defineAsyncComponent(() => import('./TwoVersions.vue'))
 const workspace = useWorkspace()
 const recall = useRecall()
+const narrow = useNarrow(700)
 /** A format that is being typed and not handed in waits for its own screen. */
 const waiting = computed(() =>
   outbox().entries.value.filter(({ route, held }) => !(route === 'saveFormat' && held)),
@@ -34,17 +36,16 @@ const things = computed(() => {
   const { size } = new Set(waiting.value.map(({ lane }) => lane))
   return size === 1 ? '1 change' : `${size} changes`
 })
-const where = computed(() =>
-  outbox().keeper.durable ? 'kept in this browser' : 'kept while this tab is open',
-)
-const words = computed(() => {
-  if (conflicts.value.length) return 'Changed by someone else'
+const where = computed(() => (outbox().keeper.durable ? 'in this browser' : 'while this tab is open'))
+/** What is said, and what there is room for on a desk only. */
+const words = computed((): [said: string, more?: string] => {
+  if (conflicts.value.length) return ['Changed by someone else']
   if (offline.value)
     return waiting.value.length
-      ? `Offline: ${things.value} ${where.value}, sent when the server answers`
-      : 'Offline: what you do is kept here and sent later'
-  if (mending.value) return 'Not saved yet: a field needs mending'
-  return onTheWay.value ? 'Saving…' : 'Saved'
+      ? [`Offline: ${things.value} kept`, ` ${where.value}, sent when the server answers`]
+      : ['Offline', ': what you do is kept here and sent later']
+  if (mending.value) return ['Not saved yet', ': a field needs mending']
+  return [onTheWay.value ? 'Saving…' : 'Saved']
 })
 const bad = computed(() => conflicts.value.length > 0 || offline.value || mending.value)
 const listed = ref(false)
@@ -82,7 +83,9 @@ async function settle(entry: Entry, mine: boolean): Promise<void> {
     aria-describedby="save-words"
     @click="listed = !listed"
   >
-    <span id="save-words" role="status" data-testid="save-state">{{ words }}</span>
+    <span id="save-words" role="status" data-testid="save-state"
+      >{{ words[0] }}<span :class="{ 'only-reader': narrow }">{{ words[1] }}</span></span
+    >
   </button>
   <div v-if="conflicts.length || refused.length" class="notices">
     <div v-for="entry in conflicts" :key="entry.lane" class="notice" role="alert">

@@ -1,32 +1,29 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useRoute } from 'vue-router'
 import { mdiRedo, mdiUndo } from '@mdi/js'
 import { useCommands } from '../commands'
 import { useUndoKeys } from '../manners/undoKeys'
-import { useWorkspace } from '../stores/workspace'
+import type { EditHistory } from '../stores/history'
 
-/** What was changed in a candidate's documents here is undone, and done again; the plan's own steps are undone where they were made. */
-const workspace = useWorkspace()
-const route = useRoute()
-const own = () => route.name !== 'plan'
-const undo = () => workspace.history?.undo()
-const redo = () => workspace.history?.redo()
+/** What was changed in documents here is undone, and done again. */
+const props = defineProps<{ history: EditHistory }>()
+const undo = () => props.history.undo()
+const redo = () => props.history.redo()
 /** Both ways, each with the name of what it would change: none where there is nothing. */
 const steps = computed(() => {
-  const { last, next } = workspace.history ?? {}
+  const { last, next } = props.history
   const step = (word: string, about: string | undefined) =>
     about ? `${word}: ${about.charAt(0).toLowerCase()}${about.slice(1)}` : ''
   return [
-    { word: 'Undo', icon: mdiUndo, title: step('Undo', last?.value), keys: 'Ctrl z', run: undo },
-    { word: 'Redo', icon: mdiRedo, title: step('Redo', next?.value), keys: 'Ctrl Shift z', run: redo },
-  ].filter(own)
+    { word: 'Undo', icon: mdiUndo, title: step('Undo', last.value), keys: 'Ctrl z', run: undo },
+    { word: 'Redo', icon: mdiRedo, title: step('Redo', next.value), keys: 'Ctrl Shift z', run: redo },
+  ]
 })
 
 useCommands(() =>
   steps.value.flatMap(({ title, keys, run }) => (title ? [{ title, of: 'Changes', keys, run }] : [])),
 )
-useUndoKeys((again) => (again ? redo() : undo()), own)
+useUndoKeys((again) => (again ? redo() : undo()))
 </script>
 
 <template>

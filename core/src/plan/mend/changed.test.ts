@@ -17,7 +17,7 @@ const drill = (id: string, date: string, start = '18:00', topic = 'moss'): PlanS
   }) as PlanSession
 const planOf = (sessions: PlanSession[]) => ({ sessions }) as unknown as Plan
 const after = (before: PlanSession[], now: PlanSession[], day = today) =>
-  withChanges(before, planOf(now), day).sessions
+  withChanges({ sessions: before }, planOf(now), day).sessions
 
 describe('what a change of the plan touched', () => {
   it('is marked with the day and how', () => {
@@ -50,6 +50,23 @@ describe('what a change of the plan touched', () => {
     expect(after([fresh!], [{ ...fresh!, date: on(2) }], on(1))[0]!.changed).toEqual(fresh!.changed)
     const { changed: _, ...remade } = fresh!
     expect(after([fresh!], [remade as PlanSession], on(1))[0]!.changed).toEqual(fresh!.changed)
+  })
+  it('notes what it took out, for a week, until it comes back', () => {
+    const [a, b] = [drill('a', on(1)), drill('b', on(2))]
+    const without = withChanges(planOf([a, b]), planOf([a]), today)
+    expect(without.dropped).toEqual([{ on: today, session: b }])
+    const later = (plan: Plan, sessions: PlanSession[], day: number) =>
+      withChanges(plan, planOf(sessions), on(day)).dropped
+    expect(later(without, [], 1)).toEqual([
+      { on: today, session: b },
+      { on: on(1), session: a },
+    ])
+    expect(later(without, [a, b], 1)).toBeUndefined()
+    expect(later(without, [a], 7)).toBeUndefined()
+    // One that came within the week and went again never was; one whose day is over is no loss of the plan's.
+    const fresh = withChanges(planOf([a]), planOf([a, drill('c', on(3))]), today)
+    expect(later(fresh, [a], 1)).toBeUndefined()
+    expect(later(planOf([drill('d', on(-1))]), [], 0)).toBeUndefined()
   })
   it('is news for a week', () => {
     const session = { changed: { on: today, how: 'new' as const } }

@@ -187,7 +187,7 @@ onUpdated(wire)
   align-items: start;
 }
 .typed {
-  flex: 0 1 240px;
+  flex: 0 1 290px;
   min-width: 160px;
 }
 .early {

@@ -8,6 +8,7 @@ import { download, fileName } from '../../manners/download'
 import ExamDrawing from '../../widgets/ExamDrawing.vue'
 import TextField from '../../kit/TextField.vue'
 import PageFrame from '../../widgets/PageFrame.vue'
+import UndoEdits from '../../widgets/UndoEdits.vue'
 import BlueprintPanel from './BlueprintPanel.vue'
 import BooksPanel from './BooksPanel.vue'
 import { examDraft, provideDraft, setOptional, type Told } from './draft'
@@ -130,7 +131,7 @@ const take = () =>
 <template>
   <PageFrame :title="format.title || 'Exam format'">
     <template #actions>
-      <v-btn :disabled="!draft.canUndo()" @click="draft.undo()">Undo</v-btn>
+      <UndoEdits :history="draft.history" />
       <v-btn :disabled="toMend > 0" @click="take">As a Climber file</v-btn>
       <v-btn
         class="act main"

@@ -169,6 +169,7 @@ const go = (by: number) => (chosen.value = Math.min(all.value.length - 1, Math.m
         />
         <ChoiceField
           label="Topic"
+          style="width: 230px"
           :options="topics"
           :model-value="item.topic ?? ''"
           :errors="wrong('topic')"
@@ -176,6 +177,7 @@ const go = (by: number) => (chosen.value = Math.min(all.value.length - 1, Math.m
         />
         <ChoiceField
           label="Stimulus"
+          style="width: 230px"
           :options="stimuli"
           :model-value="item.stimulus ?? ''"
           :errors="wrong('stimulus')"

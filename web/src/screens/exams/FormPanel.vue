@@ -15,6 +15,7 @@ import {
 import TickField from '../../kit/TickField.vue'
 import ChoiceRow from '../../kit/ChoiceRow.vue'
 import FileField from '../../kit/FileField.vue'
+import LinesField from '../../kit/LinesField.vue'
 import { download, fileName } from '../../manners/download'
 import { readTableFile } from '../../manners/tableFile'
 import type { Problem } from '../../stores/autosave'
@@ -73,8 +74,7 @@ function written(line: KeyLine): string {
 }
 /** What was typed and cannot be a key, by part; it stays in its field until it is mended. */
 const typed = ref<Record<string, { text: string; problem: string }>>({})
-function setKeys(line: KeyLine, event: Event): void {
-  const text = (event.target as HTMLInputElement).value
+function setKeys(line: KeyLine, text: string): void {
   const { [line.id]: _before, ...rest } = typed.value
   const { keys, problem } = readKeyLine(text, line.places)
   typed.value = problem ? { ...rest, [line.id]: { text, problem } } : rest
@@ -149,25 +149,16 @@ const views = [
         Letters in a row, or with the numbers of their items (41A 42C); a dash where an item has no key. To
         mark a test here, the key is enough.
       </p>
-      <label v-for="line in lines" :key="line.id" class="field"
-        ><span class="small soft"
-          >Key, {{ line.part.title }}, {{ line.places.length }}
-          {{ line.letters ? 'letters' : 'answers, with spaces between' }}</span
-        >
-        <input
-          class="figure keys"
-          type="text"
-          spellcheck="false"
-          autocomplete="off"
-          :value="typed[line.id]?.text ?? written(line)"
-          :aria-invalid="Boolean(typed[line.id]) || undefined"
-          :aria-describedby="typed[line.id] ? `key-${line.id}` : undefined"
-          @change="setKeys(line, $event)"
-        />
-        <span v-if="typed[line.id]" :id="`key-${line.id}`" class="bad small" role="alert">{{
-          typed[line.id]!.problem
-        }}</span>
-      </label>
+      <LinesField
+        v-for="line in lines"
+        :key="line.id"
+        class="figure keys"
+        :label="`Key, ${line.part.title}, ${line.places.length} ${line.letters ? 'letters' : 'answers, with spaces between'}`"
+        :rows="1"
+        :model-value="typed[line.id]?.text ?? written(line)"
+        :errors="typed[line.id]?.problem"
+        @update:model-value="setKeys(line, $event)"
+      />
     </template>
     <FormItems v-else-if="part === 'items'" :form="form" :at="at" />
     <FormPictures v-else-if="part === 'pictures'" :form="form" :at="at" />

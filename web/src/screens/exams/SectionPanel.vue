@@ -90,6 +90,7 @@ const emit = defineEmits<{ moved: [at: number] }>()
         v-model="section.breakAfter"
         label="Break after it"
         unit="min"
+        style="width: 100px"
         :errors="problem('breakAfter')"
       />
       <TextField
@@ -103,6 +104,7 @@ const emit = defineEmits<{ moved: [at: number] }>()
       <NumberField
         :model-value="section.cut"
         label="Cut, if it has one"
+        style="width: 120px"
         :errors="problem('cut')"
         @update:model-value="setOptional(section, 'cut', $event)"
       />

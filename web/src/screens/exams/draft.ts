@@ -5,41 +5,31 @@ import { call } from '../../api'
 import { outbox } from '../../outbox/here'
 import type { Outcome } from '../../outbox/outbox'
 import { Autosave, type Problem, type Wiring } from '../../stores/autosave'
+import { EditHistory } from '../../stores/history'
 import { plain } from '../../workers/core'
 
-/** Formats that undo goes back over, and characters that they may come to: those of a form with pictures are large. */
-const mostSteps = 200
-const mostKept = 40_000_000
-
-/** Notes each state of what `read` gives, for undo to go back over; `changed` hears of each new one. */
-function undoing<T>(
-  read: () => T,
-  { changed, restore }: { changed: () => void; restore: (before: T) => void },
-) {
-  const before: string[] = []
-  let last = JSON.stringify(read())
+/** Notes what fields change in a format, for undo to go back over: they write into it themselves. */
+function noting(draft: Autosave<ExamFormat>, about: string): EditHistory {
+  const history = new EditHistory()
+  let now = JSON.stringify(draft.state.document)
+  const save = {
+    replace(format: string): void {
+      now = format
+      draft.replace(format)
+    },
+  }
   watch(
-    read,
-    () => {
-      const text = JSON.stringify(read())
-      if (text === last) return
-      before.push(last)
-      while (before.length > 1 && (before.length > mostSteps || before.length * text.length > mostKept))
-        before.shift()
-      last = text
-      changed()
+    () => draft.state.document,
+    (format) => {
+      const before = now
+      now = JSON.stringify(format)
+      if (now === before) return
+      history.note({ save, about, before, after: now })
+      draft.edit(() => undefined)
     },
     { deep: true },
   )
-  return {
-    any: () => before.length > 0,
-    undo(): void {
-      const found = before.pop()
-      if (found === undefined) return
-      last = found
-      restore(JSON.parse(found) as T)
-    },
-  }
+  return history
 }
 
 /** What stands against a format that was handed in. */
@@ -100,10 +90,7 @@ export function examDraft(stored: StoredExam, onStored: (exam: StoredExam) => vo
   const draft = new Autosave<ExamFormat>(plain(stored.format), stored.version, wiring)
   const { state } = draft
   check(state.document)
-  const steps = undoing(() => state.document, {
-    changed: () => draft.edit(() => undefined),
-    restore: (before) => draft.edit(() => (state.document = before)),
-  })
+  const history = noting(draft, 'The exam format')
   const stop = box.onSettled((settled) => {
     if (settled.lane !== lane) return
     saved.value = settled.answer as Answer<'saveFormat'>
@@ -130,8 +117,7 @@ export function examDraft(stored: StoredExam, onStored: (exam: StoredExam) => vo
     /** What is wrong anywhere below a path. */
     within: (path: string) =>
       state.problems.filter(({ field }) => field === path || field.startsWith(`${path}.`)),
-    canUndo: steps.any,
-    undo: steps.undo,
+    history,
     drop(): void {
       state.document = plain(saved.value.format)
       state.version = saved.value.version

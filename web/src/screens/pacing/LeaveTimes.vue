@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Section } from '@climber/contract'
 import { classTitle, hazard, hazardPeak, leaveWords, type PacingView } from '@climber/core'
+import { vCards } from '../../kit/cards'
 import { clockWords, dateWords, onTheClock, percentWords, spanWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import WhereFrom from '../../widgets/WhereFrom.vue'
@@ -54,7 +55,7 @@ const measured = computed(() => lines.value.reduce((sum, { items }) => sum + ite
       >
     </p>
     <div class="scroll">
-      <table class="lines" data-testid="leave-times">
+      <table v-cards class="lines as-cards" data-testid="leave-times">
         <thead>
           <tr>
             <th>Items</th>

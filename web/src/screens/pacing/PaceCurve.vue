@@ -2,6 +2,7 @@
 import { brushX, type D3BrushEvent, line, scaleLinear, select } from 'd3'
 import { computed, onMounted, ref, watch } from 'vue'
 import type { PacingView, SectionPace, TraceLine } from '@climber/core'
+import ChoicesField from '../../kit/ChoicesField.vue'
 import NumberField from '../../kit/NumberField.vue'
 import { useWidth } from '../../manners/size'
 import { clockWords, dateWords, onTheClock } from '../../manners/words'
@@ -25,6 +26,12 @@ watch(
     chosen.value = there.length || !all.length ? there : [all[0]!.id]
   },
   { immediate: true },
+)
+const drawable = computed(() =>
+  traces.value.slice(0, 6).map(({ id, title, date }) => ({
+    value: id,
+    title: date ? `${title}, ${dateWords(date, workspace.today)}` : title,
+  })),
 )
 const drawn = computed(() => traces.value.filter(({ id }) => chosen.value.includes(id)))
 const first = computed<TraceLine | undefined>(() => drawn.value[0])
@@ -163,11 +170,7 @@ const outcomes = { right: 'right', wrong: 'wrong', left: 'left blank' }
     </div>
     <div v-if="traces.length" class="row small keys">
       <span><i class="sample budget" aria-hidden="true" /> budget</span>
-      <label v-for="trace in traces.slice(0, 6)" :key="trace.id" class="check">
-        <input v-model="chosen" type="checkbox" :value="trace.id" />
-        {{ trace.title
-        }}<span v-if="trace.date" class="soft"> {{ dateWords(trace.date, workspace.today) }}</span>
-      </label>
+      <ChoicesField v-model="chosen" label="Sittings drawn" :options="drawable" />
       <span v-if="first" class="soft"
         ><i class="sample over" aria-hidden="true" /> past its leave time and not solved,
         {{ first.title }}</span

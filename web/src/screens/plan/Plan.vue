@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { PlanChange, StoredSession, Unplaced } from '@climber/contract'
 import {
   changedLately,
+  isNews,
   dateOf,
   dayNumber,
   followsOf,
@@ -25,6 +26,7 @@ import { useWorkspace } from '../../stores/workspace'
 import AfterExam from '../../widgets/AfterExam.vue'
 import Conflict from '../../widgets/Conflict.vue'
 import SessionActions from '../../widgets/SessionActions.vue'
+import WhereFrom from '../../widgets/WhereFrom.vue'
 import { useArranging } from './arranging'
 import DayList from './DayList.vue'
 import DayRulers from './DayRulers.vue'
@@ -116,18 +118,22 @@ const leftToday = computed(() =>
 const news = computed(() => current.value && changedLately(current.value, workspace.today))
 /** What the changes of the last seven days did, in a line. */
 const changes = computed(() => {
-  const all = sessions.value.flatMap((one) => changedLately(one, workspace.today) ?? [])
-  const count = (how: (typeof all)[number]['how'], word: string) => {
-    const found = all.filter((one) => one.how === how).length
-    return found ? [`${found} ${word}`] : []
-  }
-  const counts = [
-    ...count('moved', 'moved'),
-    ...count('new', 'new'),
-    ...count('other work', 'with other work'),
-  ]
-  return counts.length ? `Changed since last week: ${counts.join(', ')}` : ''
+  const touched = sessions.value.flatMap((one) => changedLately(one, workspace.today)?.how ?? [])
+  return (['moved', 'new', 'other work'] as const)
+    .map((how) => ({ how, found: touched.filter((one) => one === how).length }))
+    .filter(({ found }) => found)
+    .map(({ how, found }) => `${found} ${how === 'other work' ? 'with other work' : how}`)
+    .join(', ')
 })
+/** What those changes took out: its name, and when it was to be. */
+const dropped = computed(() =>
+  (workspace.plan?.dropped ?? [])
+    .filter(({ on }) => isNews(on, workspace.today))
+    .map(({ session }) => ({
+      id: session.id,
+      words: `${workspace.titleOf(session)}, ${dateWords(session.date, workspace.today)} ${session.start}`,
+    })),
+)
 const { all: reasons, waiting } = useReasons()
 const undo = (redo: boolean) =>
   arranging.run(
@@ -241,8 +247,17 @@ const { problem, clash, said, busy } = arranging
           :weeks-shown="weeksDrawn"
           :arranging="arranging"
         />
-        <p v-if="changes" class="small changes" data-testid="changes">
-          <i class="corner" aria-hidden="true" />{{ changes }}
+        <p v-if="changes || dropped.length" class="small changes" data-testid="changes">
+          <i class="corner" aria-hidden="true" />Changed since last week: {{ changes
+          }}<template v-if="dropped.length"
+            >{{ changes ? ', ' : ''
+            }}<WhereFrom label="Dropped">
+              <template #figure>{{ dropped.length }} dropped</template>
+              <ul>
+                <li v-for="{ id, words } in dropped" :key="id">{{ words }}</li>
+              </ul>
+            </WhereFrom></template
+          >
         </p>
         <span v-if="!narrow && !isWhole" class="legend small" aria-hidden="true">
           <span

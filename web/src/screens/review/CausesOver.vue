@@ -5,6 +5,7 @@ import { type CauseOver, causeTitle, chosenWays, type Notebook } from '@climber/
 import { dateWords, percentWords, rawWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import WhereFrom from '../../widgets/WhereFrom.vue'
+import { vCards } from '../../kit/cards'
 import SortHead from '../../kit/SortHead.vue'
 import { sorted } from '../../kit/sorting'
 
@@ -69,7 +70,7 @@ const stallWords = computed(() => {
         <p>{{ stallWords }}</p>
       </div>
       <div class="scroll" tabindex="0" role="region" aria-label="Marks lost by cause">
-        <table class="lines over">
+        <table v-cards class="lines as-cards over">
           <thead>
             <tr>
               <SortHead :head="head" by="title">Cause</SortHead>
