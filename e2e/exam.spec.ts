@@ -318,7 +318,7 @@ test('a format in use: what a change means, a new edition, and moving a candidat
   await page.getByRole('link', { name: 'Tamsel Orrin' }).click()
   await goTo(page, 'Set-up')
   await page.getByRole('tab', { name: 'Target' }).click()
-  await expect(page.getByText('the pass mark, 310, where it is left empty')).toBeVisible()
+  await expect(page.getByText('; the pass mark, 310, where it is left empty')).toBeVisible()
 })
 
 const rows = (count: number, row: (item: number) => string) =>

@@ -89,6 +89,31 @@ describe('what was changed', () => {
     note.edit((one) => (one.text = 'ebb'))
     expect(history.next.value).toBeUndefined()
   })
+  it('is a step of its own in each field, however fast a hand goes from one to the next', async () => {
+    const { history, note } = await open()
+    const page: { activeElement: unknown } = { activeElement: 'first' }
+    Object.assign(globalThis, { document: page })
+    note.edit((one) => (one.text = 'a'))
+    page.activeElement = 'second'
+    note.edit((one) => (one.hours = 4))
+    note.edit((one) => (one.hours = 5))
+    history.undo()
+    expect(note.state.document).toEqual({ text: 'a' })
+    history.undo()
+    expect(note.state.document).toEqual({ text: '' })
+    Reflect.deleteProperty(globalThis, 'document')
+  })
+  it('goes back over few of what is large', async () => {
+    const history = new EditHistory()
+    const save = { replace: jest.fn() }
+    const large = (at: number) => `${at}`.padEnd(15_000_000, ' ')
+    for (let at = 0; at < 5; at++) {
+      history.note({ save, about: 'A form', before: large(at), after: large(at + 1) })
+      await pass()
+    }
+    for (let at = 0; at < 5; at++) history.undo()
+    expect(save.replace.mock.calls.map(([text]) => String(text).trim())).toEqual(['4', '3'])
+  })
   it('takes nothing of another’s away: what they changed is not gone back over, the rest is', async () => {
     const { history, note, target } = await open()
     note.edit((one) => (one.text = 'a'))

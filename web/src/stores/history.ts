@@ -22,23 +22,26 @@ export class EditHistory {
   private readonly past = shallowRef<readonly Step[]>([])
   private readonly future = shallowRef<readonly Step[]>([])
   private noted = 0
+  private field: Element | null | undefined
   /** What would be undone, or done again, by its name. */
   readonly last = computed(() => this.past.value[this.past.value.length - 1]?.about)
   readonly next = computed(() => this.future.value[this.future.value.length - 1]?.about)
 
-  /** Notes a change; one that follows at once, as typing does, belongs to the one before. */
+  /** Notes a change; one that follows at once in the same field, as typing does, belongs to the one before. */
   note(step: Step): void {
     if (step.before === step.after) return
     const at = Date.now()
     const past = this.past.value
     const open = past[past.length - 1]
-    const same = open?.save === step.save && at - this.noted < oneChange
+    const field = globalThis.document?.activeElement
+    const same = open?.save === step.save && field === this.field && at - this.noted < oneChange
     const kept = Math.max(1, Math.min(mostSteps, Math.floor(mostKept / step.after.length)))
     this.past.value = same
       ? [...past.slice(0, -1), { ...step, before: open.before }]
       : [...past, step].slice(-kept)
     this.future.value = []
     this.noted = at
+    this.field = field
   }
 
   /** Somebody else changed a document. */

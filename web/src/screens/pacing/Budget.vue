@@ -197,7 +197,7 @@ const goalMade = computed(() => props.view.goals.length > 0)
             :model-value="wish.reserveMinutes"
             label="Kept back to transfer and check"
             unit="min"
-            style="width: 200px"
+            style="flex: 1 0 210px"
             :errors="problem('reserveMinutes')"
             @update:model-value="(value) => change((next) => (next.reserveMinutes = value ?? 0))"
           />

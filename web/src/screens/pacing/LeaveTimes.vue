@@ -151,7 +151,7 @@ const measured = computed(() => lines.value.reduce((sum, { items }) => sum + ite
     <template v-if="view.traces.length">
       <h2 class="mt-3">Had you left in time</h2>
       <div class="scroll">
-        <table class="lines" data-testid="obeying">
+        <table v-cards class="lines as-cards three" data-testid="obeying">
           <thead>
             <tr>
               <th>Test</th>
@@ -199,10 +199,12 @@ td,
 th {
   vertical-align: middle !important;
 }
-.rule-head,
-.rule-head ~ th,
-td.n + td:not(.n) {
-  padding-left: 16px !important;
+@media (min-width: 701px) {
+  .rule-head,
+  .rule-head ~ th,
+  td.n + td:not(.n) {
+    padding-left: 16px !important;
+  }
 }
 .block {
   display: block;

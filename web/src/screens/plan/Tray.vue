@@ -66,8 +66,13 @@ ul {
   padding: 0;
   display: grid;
   gap: 5px;
-  max-height: 300px;
-  overflow: auto;
+}
+/* Beside the weeks it has room of its own; on a phone the page scrolls and nothing in it does. */
+@media (min-width: 701px) {
+  ul {
+    max-height: 300px;
+    overflow: auto;
+  }
 }
 li {
   display: grid;
