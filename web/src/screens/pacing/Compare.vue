@@ -17,6 +17,8 @@ import { inOwnWorker, plain, Stopped } from '../../workers/core'
 import ChoiceField from '../../kit/ChoiceField.vue'
 import NumberField from '../../kit/NumberField.vue'
 import { vCards } from '../../kit/cards'
+import SortHead from '../../kit/SortHead.vue'
+import { sorted } from '../../kit/sorting'
 
 /** Ways through the section, sat many thousands of times on the same items, times and luck. */
 const props = defineProps<{ view: PacingView; section: Section }>()
@@ -141,6 +143,15 @@ function density({ scores }: ApproachResult): [number, number][] {
   })
 }
 /** Each is smoothed once: the page draws them in the same task that receives them. */
+const { rows: approaches, head } = sorted(() => result.value?.approaches ?? [], {
+  title: (one) => one.title,
+  marks: (one) => one.marks,
+  against: (one) => one.against.marks,
+  odds: (one) => one.odds,
+  whole: (one) => one.whole,
+  notReached: (one) => one.notReached,
+  leftOver: (one) => one.leftOver,
+})
 const densities = computed(() => new Map(result.value?.approaches.map((one) => [one.id, density(one)])))
 const highest = computed(() =>
   Math.max(0.001, ...[...densities.value.values()].flatMap((places) => places.map(([, share]) => share))),
@@ -200,20 +211,22 @@ const bestOrder = computed(() => {
         <table v-cards class="lines as-cards compare" data-testid="approaches">
           <thead>
             <tr>
-              <th>Way through</th>
+              <SortHead :head="head" by="title">Way through</SortHead>
               <th>
                 Scaled scores<span v-if="aimed !== undefined">, {{ aimed }} marked</span>
               </th>
-              <th class="n">Marks</th>
-              <th class="n">Against straight</th>
-              <th class="n">{{ aimed ?? 'Target' }} reached</th>
-              <th v-if="result.approaches[0]?.whole !== undefined" class="n">Whole target</th>
-              <th class="n">Not reached</th>
-              <th class="n">Given up</th>
+              <SortHead class="n" :head="head" by="marks">Marks</SortHead>
+              <SortHead class="n" :head="head" by="against">Against straight</SortHead>
+              <SortHead class="n" :head="head" by="odds">{{ aimed ?? 'Target' }} reached</SortHead>
+              <SortHead v-if="result.approaches[0]?.whole !== undefined" class="n" :head="head" by="whole"
+                >Whole target</SortHead
+              >
+              <SortHead class="n" :head="head" by="notReached">Not reached</SortHead>
+              <SortHead class="n" :head="head" by="leftOver">Given up</SortHead>
             </tr>
           </thead>
           <tbody>
-            <tr v-for="one in result.approaches" :key="one.id" :class="{ best: one.id === best?.id }">
+            <tr v-for="one in approaches" :key="one.id" :class="{ best: one.id === best?.id }">
               <th scope="row">
                 {{ one.title }}
                 <span v-if="shapeWords(one)" class="small soft block">{{ shapeWords(one) }}</span>

@@ -3,6 +3,8 @@ import { computed } from 'vue'
 import type { Section } from '@climber/contract'
 import { classTitle, hazard, hazardPeak, leaveWords, type PacingView } from '@climber/core'
 import { vCards } from '../../kit/cards'
+import SortHead from '../../kit/SortHead.vue'
+import { sorted } from '../../kit/sorting'
 import { clockWords, dateWords, onTheClock, percentWords, spanWords } from '../../manners/words'
 import { useWorkspace } from '../../stores/workspace'
 import WhereFrom from '../../widgets/WhereFrom.vue'
@@ -31,6 +33,14 @@ const highest = computed(() =>
   Math.max(props.view.mu, ...lines.value.map((one) => one.worth * hazard(one, hazardPeak(one)))),
 )
 const measured = computed(() => lines.value.reduce((sum, { items }) => sum + items, 0))
+const { rows: traces, head } = sorted(() => [...props.view.traces].reverse(), {
+  date: (trace) => trace.date,
+  notReached: (trace) => trace.notReached,
+  items: (trace) => trace.obeying.items,
+  saved: (trace) => trace.obeying.saved,
+  forgone: (trace) => trace.obeying.forgone,
+  marks: (trace) => trace.obeying.marks,
+})
 </script>
 
 <template>
@@ -154,16 +164,16 @@ const measured = computed(() => lines.value.reduce((sum, { items }) => sum + ite
         <table v-cards class="lines as-cards three" data-testid="obeying">
           <thead>
             <tr>
-              <th>Test</th>
-              <th class="n">Not reached</th>
-              <th class="n">Stayed too long on</th>
-              <th class="n">That cost</th>
-              <th class="n">Solved late, given up then</th>
-              <th class="n">Worth</th>
+              <SortHead :head="head" by="date">Test</SortHead>
+              <SortHead class="n" :head="head" by="notReached">Not reached</SortHead>
+              <SortHead class="n" :head="head" by="items">Stayed too long on</SortHead>
+              <SortHead class="n" :head="head" by="saved">That cost</SortHead>
+              <SortHead class="n" :head="head" by="forgone">Solved late, given up then</SortHead>
+              <SortHead class="n" :head="head" by="marks">Worth</SortHead>
             </tr>
           </thead>
           <tbody>
-            <tr v-for="trace in [...view.traces].reverse()" :key="trace.id">
+            <tr v-for="trace in traces" :key="trace.id">
               <th scope="row">
                 {{ trace.title }}
                 <span v-if="trace.date" class="small soft">{{ dateWords(trace.date, workspace.today) }}</span>
