@@ -169,7 +169,6 @@ const go = (by: number) => (chosen.value = Math.min(all.value.length - 1, Math.m
         />
         <ChoiceField
           label="Topic"
-          style="width: 230px"
           :options="topics"
           :model-value="item.topic ?? ''"
           :errors="wrong('topic')"
@@ -177,7 +176,6 @@ const go = (by: number) => (chosen.value = Math.min(all.value.length - 1, Math.m
         />
         <ChoiceField
           label="Stimulus"
-          style="width: 230px"
           :options="stimuli"
           :model-value="item.stimulus ?? ''"
           :errors="wrong('stimulus')"
@@ -316,7 +314,7 @@ const go = (by: number) => (chosen.value = Math.min(all.value.length - 1, Math.m
 }
 .heads {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(min(230px, 100%), 1fr));
   gap: 8px 16px;
   align-items: start;
 }

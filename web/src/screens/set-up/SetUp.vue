@@ -35,7 +35,11 @@ const measured = computed(
     (workspace.record?.attempts.filter(isBaseline).length ?? 0) +
     Object.keys(part.value.ratings.state.document.topics).length,
 )
-const aims = computed(() => workspace.overview?.goal.mean !== undefined && workspace.sitting !== undefined)
+/** Nothing is called open before it is known to be: a word that goes again moves what stands beside it. */
+const aims = computed(
+  () =>
+    !workspace.overview || (workspace.overview.goal.mean !== undefined && workspace.sitting !== undefined),
+)
 const isFree = computed(() => part.value.availability.state.document.windows.length > 0)
 const steps = computed(() => [
   { id: 'short' as const, title: 'In short', done: true },
