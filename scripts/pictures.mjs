@@ -112,6 +112,7 @@ for (const [size, viewport] of Object.entries(sizes))
       }
       await page.waitForLoadState('networkidle')
       await page.getByTestId('levers-waiting').waitFor({ state: 'detached' })
+      await page.locator('.v-skeleton-loader').first().waitFor({ state: 'detached' })
       await page.waitForTimeout(
         ['replan', 'pace-card'].includes(name) ? 1500 : name === 'pacing-compare' ? 6000 : 400,
       )

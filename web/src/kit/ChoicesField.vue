@@ -41,4 +41,9 @@ const id = useId()
   margin: 0;
   padding: 0;
 }
+/* A row breaks between the choices and not within one. */
+.choices .v-checkbox {
+  flex: none;
+  max-width: 100%;
+}
 </style>

@@ -10,7 +10,7 @@ const value = defineModel<T>({ required: true })
     :aria-label="label"
     density="compact"
     height="34"
-    show-arrows="desktop"
+    show-arrows
     hide-slider
     class="kit-tabs"
   >

@@ -181,7 +181,7 @@ const go = (by: number) => (chosen.value = Math.min(all.value.length - 1, Math.m
           :errors="wrong('stimulus')"
           @update:model-value="set('stimulus', $event)"
         />
-        <v-btn variant="text" @click="addStimulus">A new stimulus</v-btn>
+        <v-btn class="justify-start" variant="text" @click="addStimulus">A new stimulus</v-btn>
       </div>
       <div v-if="stimulus" class="stack part">
         <p class="small soft">

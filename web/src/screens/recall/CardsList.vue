@@ -169,6 +169,7 @@ useDeedKeys(({ key }) =>
   grid-template-columns: minmax(0, 2fr) minmax(0, 1fr) minmax(0, 1fr);
   gap: 8px;
   max-width: 760px;
+  margin-top: 8px;
 }
 @media (max-width: 700px) {
   .finding {

@@ -45,6 +45,13 @@ const stallWords = computed(() => {
   }
   return `${went} ${stall.lies ? lies[stall.lies] : 'Neither leads clearly: go on naming causes.'}`
 })
+/** Whether it rose: a difference that chance makes as well is no rise. */
+const rose = computed(() => {
+  const moved = Math.round(props.notes.stall?.moved ?? 0)
+  return moved > 0
+    ? `Over the last three tests the score went up ${moved} points: no more than chance moves it.`
+    : `The score has not risen over the last three tests: ${moved < 0 ? `−${-moved}` : '±0'} points.`
+})
 </script>
 
 <template>
@@ -57,10 +64,7 @@ const stallWords = computed(() => {
         <p>
           <WhereFrom label="Whether the score rises"
             ><template #figure
-              ><strong
-                >The score has not risen over the last three tests: {{ notes.stall.moved < 0 ? '−' : '+'
-                }}{{ Math.abs(notes.stall.moved).toFixed(0) }} points.</strong
-              ></template
+              ><strong>{{ rose }}</strong></template
             >
             Chance alone moves the difference of two tests by {{ notes.stall.sd.toFixed(0) }} points, one
             standard deviation. A cause is said to lead where it has half of the marks lost, and where the 80%

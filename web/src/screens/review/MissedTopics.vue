@@ -34,9 +34,8 @@ const params = computed(() => ({ candidateId: workspace.candidate!.id }))
     <template v-else>
       <div class="row">
         <p>
-          <strong>{{ view.due }}</strong> of {{ view.waiting }} missed items are due.<template
-            v-if="view.queued"
-          >
+          <strong>{{ view.due }}</strong> of {{ view.waiting }} missed items are due.
+          <template v-if="view.queued">
             {{ view.queued }} of them, tried again before, {{ view.queued === 1 ? 'comes' : 'come' }} with
             your cards in <router-link :to="{ name: 'recall', params }">Recall</router-link>.</template
           >
