@@ -125,6 +125,31 @@ describe('what was changed', () => {
     history.undo()
     expect([note.state.document.text, target.state.document.text]).toEqual(['theirs', ''])
   })
+  it('is what fields wrote into the document themselves, too, and never what was taken from elsewhere', async () => {
+    const { history, stored, note } = await open()
+    note.state.document.text = 'a'
+    note.noticed()
+    await pass()
+    expect([history.last.value, stored['note']!.document.text]).toEqual(['The note', 'a'])
+    history.undo()
+    note.noticed()
+    expect([note.state.document.text, history.last.value]).toEqual(['', undefined])
+    history.redo()
+    await pass()
+    const { version } = note.state
+    note.adopt(version + 1, { text: 'theirs' })
+    note.noticed()
+    await pass()
+    expect([history.last.value, note.state.status, note.state.version]).toEqual([
+      undefined,
+      'saved',
+      version + 1,
+    ])
+    note.state.document.hours = 2
+    note.noticed()
+    history.undo()
+    expect(note.state.document).toEqual({ text: 'theirs' })
+  })
   it('is nothing where nothing changed, and comes back out of what cannot be saved', async () => {
     const { history, note } = await open()
     note.edit(() => undefined)

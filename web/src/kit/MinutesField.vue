@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { durationWords } from '../manners/words'
+import { fieldHint } from './hint'
 import { readMinutes } from './reading'
 import { typedField } from './typed'
 
@@ -29,14 +30,17 @@ const { text, said, leave } = typedField(value, {
   errors: () => props.errors,
   live: true,
 })
+const shown = fieldHint(
+  () => props.hint,
+  () => 'minutes, or such as 1 h 30',
+)
 </script>
 
 <template>
   <v-text-field
     v-model="text"
     :label="label"
-    :hint="hint ?? 'minutes, or such as 1 h 30'"
-    :persistent-hint="Boolean(hint)"
+    v-bind="shown"
     :error-messages="said"
     :placeholder="placeholder"
     autocomplete="off"

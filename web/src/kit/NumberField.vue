@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { fieldHint } from './hint'
 import { numberText, readNumber } from './reading'
 import { typedField } from './typed'
 
@@ -24,6 +25,10 @@ const range = computed(() => {
   return min !== undefined ? `${min} or more` : max !== undefined ? `${max} or less` : ''
 })
 const wanted = () => [props.whole ? 'a whole number' : 'a number', range.value].filter(Boolean).join(', ')
+const shown = fieldHint(
+  () => props.hint,
+  () => range.value,
+)
 const { text, said, leave } = typedField(value, {
   read: readNumber,
   show: numberText,
@@ -46,8 +51,7 @@ const { text, said, leave } = typedField(value, {
     :label="quiet ? undefined : label"
     :aria-label="quiet ? label : undefined"
     :suffix="unit"
-    :hint="hint ?? range"
-    :persistent-hint="Boolean(hint)"
+    v-bind="shown"
     :error-messages="said"
     :placeholder="placeholder"
     :class="{ quiet }"

@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import { fieldHint } from './hint'
+
 /** A typed field whose value can also be picked, from what the slot holds. Alt and the down arrow open it. */
-defineProps<{
+const props = defineProps<{
   label: string
   hint?: string
   /** What would be right: shown as the hint where there is none. */
@@ -12,6 +14,10 @@ defineProps<{
   quiet?: boolean
 }>()
 const emit = defineEmits<{ leave: [] }>()
+const shown = fieldHint(
+  () => props.hint,
+  () => props.wanted,
+)
 const text = defineModel<string>('text', { required: true })
 const open = defineModel<boolean>('open', { required: true })
 </script>
@@ -21,8 +27,7 @@ const open = defineModel<boolean>('open', { required: true })
     v-model="text"
     :label="quiet ? undefined : label"
     :aria-label="quiet ? label : undefined"
-    :hint="hint ?? wanted"
-    :persistent-hint="Boolean(hint)"
+    v-bind="shown"
     :error-messages="errors"
     :class="{ quiet }"
     autocomplete="off"

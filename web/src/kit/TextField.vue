@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import { fieldHint } from './hint'
+
 /** A line of text, or several. */
-defineProps<{
+const props = defineProps<{
   modelValue: string | undefined
   label: string
   hint?: string
@@ -13,6 +15,10 @@ defineProps<{
   placeholder?: string
 }>()
 defineEmits<{ 'update:modelValue': [value: string] }>()
+const shown = fieldHint(
+  () => props.hint,
+  () => (props.optional ? 'may stay empty' : undefined),
+)
 </script>
 
 <template>
@@ -21,8 +27,7 @@ defineEmits<{ 'update:modelValue': [value: string] }>()
     :model-value="modelValue"
     :label="quiet ? undefined : label"
     :aria-label="quiet ? label : undefined"
-    :hint="hint ?? (optional ? 'may stay empty' : undefined)"
-    :persistent-hint="Boolean(hint)"
+    v-bind="shown"
     :error-messages="errors"
     :class="{ quiet }"
     :rows="lines"
@@ -34,8 +39,7 @@ defineEmits<{ 'update:modelValue': [value: string] }>()
     :type="type ?? 'text'"
     :label="quiet ? undefined : label"
     :aria-label="quiet ? label : undefined"
-    :hint="hint ?? (optional ? 'may stay empty' : undefined)"
-    :persistent-hint="Boolean(hint)"
+    v-bind="shown"
     :placeholder="placeholder"
     :error-messages="errors"
     :class="{ quiet }"

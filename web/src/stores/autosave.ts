@@ -54,9 +54,9 @@ export class Autosave<T> {
   readonly state: Saved<T>
   readonly lane: string
   private readonly outbox: Outbox
-  /** Changes on their way to the disk, the document as it was put there last, and the requests put from here. */
+  /** Changes on their way to the disk, the document as it was put there or taken from elsewhere last, and the requests put from here. */
   private writing = 0
-  private put = ''
+  private put: string
   private readonly own = new Set<string>()
   private readonly stops: (() => void)[]
 
@@ -67,6 +67,7 @@ export class Autosave<T> {
   ) {
     this.outbox = wiring.outbox
     this.lane = wiring.lane
+    this.put = JSON.stringify(document)
     this.state = reactive({ document, version, status: 'saved', problems: [] }) as Saved<T>
     const { entries, sending } = this.outbox
     this.stops = [
@@ -83,11 +84,15 @@ export class Autosave<T> {
 
   edit(change: (document: T) => void): void {
     const { history, about } = this.wiring
-    const before = history ? JSON.stringify(this.state.document) : ''
+    const before = this.put
     change(this.state.document)
     this.check()
     void this.write()
     history?.note({ save: this, about, before, after: this.put })
+  }
+  /** Where fields write into the document themselves: a change of theirs is an edit too. */
+  noticed(): void {
+    if (JSON.stringify(this.state.document) !== this.put) this.edit(() => undefined)
   }
   /** Puts a document in the place of all there is, as undo does; JSON. */
   replace(document: string): void {
@@ -101,9 +106,9 @@ export class Autosave<T> {
     if (this.writing || this.outbox.last(this.lane)) return
     this.state.version = version
     this.state.document = document
+    this.put = JSON.stringify(document)
     this.wiring.history?.forget(this)
     this.check()
-    this.put = ''
   }
 
   /** After a conflict: take what is stored, or save this over it. */
@@ -119,6 +124,7 @@ export class Autosave<T> {
   /** The server changed part of the document itself, and says so: what waits goes on from there. */
   rebase(version: number, change: (document: T) => void): void {
     change(this.state.document)
+    this.put = JSON.stringify(this.state.document)
     this.state.version = version
     this.wiring.history?.forget(this)
     if (this.outbox.last(this.lane)) void this.write().then(() => this.outbox.insist(this.lane, version))

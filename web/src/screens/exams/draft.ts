@@ -8,30 +8,6 @@ import { Autosave, type Problem, type Wiring } from '../../stores/autosave'
 import { EditHistory } from '../../stores/history'
 import { plain } from '../../workers/core'
 
-/** Notes what fields change in a format, for undo to go back over: they write into it themselves. */
-function noting(draft: Autosave<ExamFormat>, about: string): EditHistory {
-  const history = new EditHistory()
-  let now = JSON.stringify(draft.state.document)
-  const save = {
-    replace(format: string): void {
-      now = format
-      draft.replace(format)
-    },
-  }
-  watch(
-    () => draft.state.document,
-    (format) => {
-      const before = now
-      now = JSON.stringify(format)
-      if (now === before) return
-      history.note({ save, about, before, after: now })
-      draft.edit(() => undefined)
-    },
-    { deep: true },
-  )
-  return history
-}
-
 /** What stands against a format that was handed in. */
 export interface Told {
   message?: string
@@ -47,12 +23,12 @@ function told(outcome: Outcome): Told {
 /** How a format waits and is sent: by hand, as a new edition where the server makes one. */
 const wiringOf = (
   stored: StoredExam,
-  { check, changed }: { check: (format: ExamFormat) => Problem[]; changed: () => boolean },
+  { changed, ...ways }: Required<Pick<Wiring<ExamFormat>, 'check' | 'history'>> & { changed: () => boolean },
 ): Wiring<ExamFormat> => ({
+  ...ways,
   outbox: outbox(),
   lane: lanes.exam(stored.id),
   about: `The exam format ${stored.format.title}`,
-  check,
   action: (version, format) => ({
     route: 'saveFormat',
     params: { examId: stored.id },
@@ -86,11 +62,16 @@ export function examDraft(stored: StoredExam, onStored: (exam: StoredExam) => vo
     dirty.value = (result.success ? JSON.stringify(result.data) : text) !== JSON.stringify(saved.value.format)
     return result.success ? [] : issuesOf(result.error)
   }
-  const wiring = wiringOf(stored, { check, changed: () => dirty.value })
+  const history = new EditHistory()
+  const wiring = wiringOf(stored, { check, history, changed: () => dirty.value })
   const draft = new Autosave<ExamFormat>(plain(stored.format), stored.version, wiring)
   const { state } = draft
   check(state.document)
-  const history = noting(draft, 'The exam format')
+  watch(
+    () => state.document,
+    () => draft.noticed(),
+    { deep: true },
+  )
   const stop = box.onSettled((settled) => {
     if (settled.lane !== lane) return
     saved.value = settled.answer as Answer<'saveFormat'>
