@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { durationWords } from '../manners/words'
-import { fieldHint } from './hint'
 import { readMinutes } from './reading'
-import { typedField } from './typed'
+import { fieldHint, typedField } from './typed'
 
 /** A duration, typed as `90`, `1 h 30` or `1:30`; in minutes. */
 const props = defineProps<{

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { fieldHint } from './hint'
 import { numberText, readNumber } from './reading'
-import { typedField } from './typed'
+import { fieldHint, typedField } from './typed'
 
 /** A number with its unit and range. */
 const props = defineProps<{

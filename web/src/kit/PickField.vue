@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { fieldHint } from './hint'
+import { fieldHint } from './typed'
 
 /** A typed field whose value can also be picked, from what the slot holds. Alt and the down arrow open it. */
 const props = defineProps<{

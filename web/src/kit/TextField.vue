@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { fieldHint } from './hint'
+import { fieldHint } from './typed'
 
 /** A line of text, or several. */
 const props = defineProps<{
