@@ -54,8 +54,9 @@ export class Autosave<T> {
   readonly state: Saved<T>
   readonly lane: string
   private readonly outbox: Outbox
-  /** Changes on their way to the disk, the document as it was put there or taken from elsewhere last, and the requests put from here. */
+  /** Changes on their way to the disk, and the requests put from here. */
   private writing = 0
+  /** The document, as JSON, as it was put on the disk or taken from elsewhere last: what differs from it was changed here. */
   private put: string
   private readonly own = new Set<string>()
   private readonly stops: (() => void)[]

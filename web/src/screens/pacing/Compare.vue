@@ -142,7 +142,6 @@ function density({ scores }: ApproachResult): [number, number][] {
     return [place, sum]
   })
 }
-/** Each is smoothed once: the page draws them in the same task that receives them. */
 const { rows: approaches, head } = sorted(() => result.value?.approaches ?? [], {
   title: (one) => one.title,
   marks: (one) => one.marks,
@@ -152,6 +151,7 @@ const { rows: approaches, head } = sorted(() => result.value?.approaches ?? [], 
   notReached: (one) => one.notReached,
   leftOver: (one) => one.leftOver,
 })
+/** Each is smoothed once: the page draws them in the same task that receives them. */
 const densities = computed(() => new Map(result.value?.approaches.map((one) => [one.id, density(one)])))
 const highest = computed(() =>
   Math.max(0.001, ...[...densities.value.values()].flatMap((places) => places.map(([, share]) => share))),
